@@ -1,0 +1,56 @@
+using EmberLane.Running;
+using EmberLane.Store;
+using Microsoft.Extensions.DependencyInjection;
+using OpenQA.Selenium;
+
+namespace EmberLane.Bench;
+
+/// <summary>Pictures of the main views from the demonstration data, 1280 × 800.</summary>
+internal static class Shots
+{
+    public static async Task TakeAsync(string repository)
+    {
+        var folder = Path.Combine(repository, "docs", "screenshots");
+        Directory.CreateDirectory(folder);
+        var data = Directory.CreateTempSubdirectory("ember-shots").FullName;
+        try
+        {
+            await using var server = await RunningServer.StartAsync(data, demo: true);
+            var jobs = server.Services.GetRequiredService<Jobs>();
+            await RunningServer.UntilAsync(() => jobs.Of(1, 100).All(j => !j.IsOpen), "the playing copies");
+            using var browser = new Browser();
+            var rooms = server.Address + "/productions/1/";
+            void Shoot(string name, string path, Action? first = null)
+            {
+                browser.Open(rooms + path);
+                Browser.Until(() => browser.Run<bool>("return document.readyState === 'complete' && document.fonts.status === 'loaded'"), "the page");
+                first?.Invoke();
+                browser.Picture(Path.Combine(folder, name + ".png"));
+                Console.WriteLine("docs/screenshots/" + name + ".png");
+            }
+            void ReadAt()
+            {
+                Browser.Until(() => browser.Run<bool>("return [...document.querySelectorAll('video')].every(v => v.readyState >= 2 && !v.seeking)"), "the pictures");
+                for (var i = 0; i < 9; i++)
+                {
+                    browser.PressWithShift(Keys.ArrowRight);
+                }
+                Browser.Until(() => browser.Run<bool>("return [...document.querySelectorAll('video')].every(v => v.readyState >= 2 && !v.seeking)"), "the pictures");
+            }
+            Shoot("gather", "gather");
+            Shoot("read", "read/1#word-65", ReadAt);
+            Shoot("bites", "bites");
+            Shoot("story", "story");
+            Shoot("handoff", "handoff");
+            Shoot("bring-in", "gather/new");
+            Shoot("settings", "../../settings");
+            browser.Click("[data-action=theme]");
+            Shoot("read-night", "read/1#word-65", ReadAt);
+            Shoot("story-night", "story");
+        }
+        finally
+        {
+            Directory.Delete(data, recursive: true);
+        }
+    }
+}

@@ -1,0 +1,59 @@
+using System.Globalization;
+using System.Text;
+
+namespace EmberLane.Core.Handoff;
+
+/// <summary>Writes event lists as docs/formats.md describes them, the trade's 3600-style text.</summary>
+public static class EdlWriter
+{
+    /// <summary>
+    /// One text a file. More than 999 events continue in a further file that starts again at 001 while record times go on; lines of one event stay together.
+    /// </summary>
+    public static IReadOnlyList<string> Write(EventList list)
+    {
+        var files = new List<string>();
+        var file = new StringBuilder();
+        int number = 0, last = int.MinValue;
+        Begin(file, list, 1);
+        foreach (var line in list.Events)
+        {
+            if (line.Number != last)
+            {
+                last = line.Number;
+                if (++number > EventList.MostEvents)
+                {
+                    files.Add(file.ToString());
+                    file.Clear();
+                    Begin(file, list, files.Count + 1);
+                    number = 1;
+                }
+            }
+            Line(file, line, number);
+        }
+        files.Add(file.ToString());
+        return files;
+    }
+
+    private static void Begin(StringBuilder file, EventList list, int part)
+    {
+        var title = OneLine(list.Title).ToUpperInvariant();
+        file.Append(CultureInfo.InvariantCulture, $"TITLE: {title}{(part > 1 ? FormattableString.Invariant($" PART {part}") : "")}\n");
+        file.Append("FCM: ").Append(list.Count.DropFrame ? "DROP FRAME" : "NON-DROP FRAME").Append("\n\n");
+    }
+
+    private static void Line(StringBuilder file, ListedEvent e, int number)
+    {
+        var transition = e.DissolveFrames is { } frames ? FormattableString.Invariant($"D    {frames:000}") : "C       ";
+        file.Append(CultureInfo.InvariantCulture, $"{number:000}  {e.Reel,-8} {e.Track,-5} {transition} {e.SourceIn} {e.SourceOut} {e.RecordIn} {e.RecordOut}\n");
+        if (e.ExtraChannels.Count > 0)
+        {
+            file.Append("AUD  ").AppendJoin("  ", e.ExtraChannels).Append('\n');
+        }
+        foreach (var comment in e.Comments)
+        {
+            file.Append("* ").Append(OneLine(comment)).Append('\n');
+        }
+    }
+
+    private static string OneLine(string text) => TypedText.OneLine(text);
+}

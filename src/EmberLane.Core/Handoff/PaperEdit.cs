@@ -1,0 +1,51 @@
+using System.Globalization;
+using System.Text;
+using EmberLane.Core.Stories;
+
+namespace EmberLane.Core.Handoff;
+
+/// <summary>A card as it is read: who, about what, the words, and from which sitting.</summary>
+public sealed record PaperLine(Card Card, string Speaker, string Theme, string Said, string Sitting);
+
+/// <summary>The story as a text to read.</summary>
+public static class PaperEdit
+{
+    private const int Wide = 78;
+
+    /// <summary>Each card with its record time, its place in the sitting and its length; the words are broken at 78 characters.</summary>
+    public static string Write(string title, Timecode start, IReadOnlyList<PaperLine> lines)
+    {
+        var rate = start.Count.Rate;
+        var text = new StringBuilder();
+        var running = new Story([.. lines.Select(l => l.Card)]).RunningTime(rate);
+        text.Append(CultureInfo.InvariantCulture, $"{title}\n{lines.Count} {(lines.Count == 1 ? "card" : "cards")}, {running}, {start.Count} frames a second from {start}\n");
+        long record = 0;
+        foreach (var line in lines)
+        {
+            var frames = CardFrames.Of(line.Card.Range, rate);
+            text.Append(CultureInfo.InvariantCulture, $"\n{start.Later(record)}  {line.Speaker.ToUpperInvariant()}{(line.Theme.Length > 0 ? " / " + line.Theme : "")}\n");
+            text.Append(CultureInfo.InvariantCulture, $"             {line.Sitting} at {line.Card.Range.In}, {rate.TimeOf(frames.Count)} long\n");
+            foreach (var row in Rows(line.Said))
+            {
+                text.Append(row).Append('\n');
+            }
+            record += frames.Count;
+        }
+        return text.ToString();
+    }
+
+    private static IEnumerable<string> Rows(string said)
+    {
+        var row = new StringBuilder();
+        foreach (var word in said.Split(' '))
+        {
+            if (row.Length > 0 && row.Length + 1 + word.Length > Wide)
+            {
+                yield return row.ToString();
+                row.Clear();
+            }
+            row.Append(row.Length > 0 ? " " : "").Append(word);
+        }
+        yield return row.ToString();
+    }
+}

@@ -1,0 +1,50 @@
+using System.Globalization;
+using EmberLane.Core.Media;
+using EmberLane.Core.Stories;
+
+namespace EmberLane.Core.Handoff;
+
+/// <summary>Something that was looked at before the hand-off: whether it is fine, what was found, and what it means or how to mend it.</summary>
+public sealed record Check(bool Fine, string Title, string Detail);
+
+/// <summary>Looks for what would go wrong at the editor's.</summary>
+public static class Preflight
+{
+    /// <summary>Checks a story against the sources that its sittings use; <paramref name="missing"/> are the names of files that are not where they were.</summary>
+    public static IReadOnlyList<Check> Run(TimecodeCount count, IReadOnlyList<Card> cards, IReadOnlyList<ListedSource> sources, IReadOnlyList<string> missing)
+    {
+        if (cards.Count == 0)
+        {
+            return [new Check(false, "The story is empty", "Put bites into it in Story; the list then has something to say.")];
+        }
+        var checks = new List<Check>
+        {
+            missing.Count == 0
+                ? new Check(true, "All files are where they were", Say($"{sources.Count} sources in the story's sittings"))
+                : new Check(false, "Files are missing", string.Join(", ", missing) + ". Put them back before the editor opens the list."),
+        };
+        foreach (var group in sources.Where(s => s.Facts.Picture is { } p && p.Rate != count.Rate).GroupBy(s => s.Facts.Picture!.Rate))
+        {
+            checks.Add(new Check(false, Say($"{Names(group)} at {group.Key}, the story at {count.Rate}"), "Its source times are written at the story's rate, rounded so that no frame is claimed that it does not have."));
+        }
+        foreach (var source in sources.Where(s => s.Place is null))
+        {
+            checks.Add(new Check(false, $"{source.FileName} is not placed", "It is left out of the list until it lies on its sitting's clock, in Gather."));
+        }
+        foreach (var source in sources.Where(s => s.Facts.Picture is { RateVaries: true }))
+        {
+            checks.Add(new Check(false, $"{source.FileName} has an uneven frame rate", "Its frames do not keep to one rate. Have it converted before editing."));
+        }
+        checks.AddRange(sources.Where(s => s.Facts.Start is { Label: null, SinceMidnight: null }).Select(s =>
+            new Check(true, $"{s.FileName} has no timecode", "Its times count from 00:00:00:00 at its first frame.")));
+        var renamed = sources.Where(s => s.Reel != ReelName.From(s.Facts.ReelTag, s.FileName, ReelName.StrictLength)).ToList();
+        checks.Add(renamed.Count == 0
+            ? new Check(true, "Every source has a reel of its own", "eight characters, as the strict form asks")
+            : new Check(false, "Reel names were made different", string.Join(", ", renamed.Select(s => $"{s.FileName} is {s.Reel}")) + ". Tell the editor, or tag the files."));
+        return [.. checks.OrderBy(c => c.Fine)];
+    }
+
+    private static string Names(IEnumerable<ListedSource> sources) => string.Join(", ", sources.Select(s => Path.GetFileNameWithoutExtension(s.FileName)));
+
+    private static string Say(FormattableString text) => text.ToString(CultureInfo.InvariantCulture);
+}

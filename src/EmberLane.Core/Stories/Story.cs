@@ -1,0 +1,31 @@
+using System.Collections.Immutable;
+
+namespace EmberLane.Core.Stories;
+
+/// <summary>One piece of a story: a bite's stretch of its sitting, and the angle that shows it (a source's id), or null when the story chooses.</summary>
+public sealed record Card(Guid Id, long BiteId, long SittingId, SittingRange Range, long? Angle);
+
+/// <summary>The cards of a story in order.</summary>
+public sealed record Story(ImmutableList<Card> Cards)
+{
+    public static Story Empty { get; } = new(ImmutableList<Card>.Empty);
+
+    /// <summary>The running time with each card rounded outwards to whole frames, as it will be handed off.</summary>
+    public MediaTime RunningTime(FrameRate rate) => rate.TimeOf(Cards.Sum(c => CardFrames.Of(c.Range, rate).Count));
+
+    public int IndexOf(Guid card) => Cards.FindIndex(c => c.Id == card);
+}
+
+/// <summary>A card on a grid of frames that begins at the sitting's zero.</summary>
+public readonly record struct CardFrames(long First, long Count)
+{
+    /// <summary>Rounded outwards, so that no part of a word is lost; at least one frame.</summary>
+    public static CardFrames Of(SittingRange range, FrameRate rate)
+    {
+        var first = rate.FrameAt(range.In.FromZero);
+        return new CardFrames(first, Math.Max(1, rate.FrameAtOrAfter(range.Out.FromZero) - first));
+    }
+
+    /// <summary>The stretch of the sitting that these frames show.</summary>
+    public SittingRange Shown(FrameRate rate) => new(new SittingTime(rate.TimeOf(First)), new SittingTime(rate.TimeOf(First + Count)));
+}

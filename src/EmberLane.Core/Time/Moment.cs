@@ -1,0 +1,84 @@
+namespace EmberLane.Core.Time;
+
+/// <summary>Names a clock. Moments of different clocks do not mix: the compiler refuses it.</summary>
+public interface IClock;
+
+/// <summary>The clock of one source: zero is its first sample or frame.</summary>
+public sealed class SourceClock : IClock
+{
+    private SourceClock()
+    {
+    }
+}
+
+/// <summary>The clock of a sitting, which all its sources are placed on.</summary>
+public sealed class SittingClock : IClock
+{
+    private SittingClock()
+    {
+    }
+}
+
+/// <summary>The running time of a story: zero is the first frame of its first card.</summary>
+public sealed class RecordClock : IClock
+{
+    private RecordClock()
+    {
+    }
+}
+
+/// <summary>A moment on the clock <typeparamref name="TClock"/>. Known in code as SourceTime, SittingTime and RecordTime.</summary>
+public readonly record struct Moment<TClock>(MediaTime FromZero) : IComparable<Moment<TClock>>
+    where TClock : IClock
+{
+    public int CompareTo(Moment<TClock> other) => FromZero.CompareTo(other.FromZero);
+
+    public static Moment<TClock> operator +(Moment<TClock> at, MediaTime amount) => new(at.FromZero + amount);
+
+    public static Moment<TClock> operator -(Moment<TClock> at, MediaTime amount) => new(at.FromZero - amount);
+
+    public static MediaTime operator -(Moment<TClock> a, Moment<TClock> b) => a.FromZero - b.FromZero;
+
+    public static bool operator <(Moment<TClock> a, Moment<TClock> b) => a.FromZero < b.FromZero;
+
+    public static bool operator >(Moment<TClock> a, Moment<TClock> b) => a.FromZero > b.FromZero;
+
+    public static bool operator <=(Moment<TClock> a, Moment<TClock> b) => a.FromZero <= b.FromZero;
+
+    public static bool operator >=(Moment<TClock> a, Moment<TClock> b) => a.FromZero >= b.FromZero;
+
+    public override string ToString() => FromZero.ToString();
+}
+
+/// <summary>A half-open range on one clock: Out is the first moment not in it. Out before In throws <see cref="ArgumentException"/>.</summary>
+public readonly record struct Stretch<TClock>
+    where TClock : IClock
+{
+    public Stretch(Moment<TClock> @in, Moment<TClock> @out)
+    {
+        if (@out < @in)
+        {
+            throw new ArgumentException($"A range can not end at {@out}, before it begins at {@in}.", nameof(@out));
+        }
+        In = @in;
+        Out = @out;
+    }
+
+    public Moment<TClock> In { get; }
+
+    public Moment<TClock> Out { get; }
+
+    public MediaTime Length => Out - In;
+
+    public bool Holds(Moment<TClock> at) => In <= at && at < Out;
+
+    public bool Covers(Stretch<TClock> other) => In <= other.In && other.Out <= Out;
+
+    /// <summary>The part that both have, or null when they only touch or lie apart.</summary>
+    public Stretch<TClock>? Overlap(Stretch<TClock> other)
+    {
+        var from = In > other.In ? In : other.In;
+        var to = Out < other.Out ? Out : other.Out;
+        return from < to ? new Stretch<TClock>(from, to) : null;
+    }
+}

@@ -1,0 +1,34 @@
+namespace EmberLane.Core.Transcripts;
+
+/// <summary>An unbroken stretch of one speaker's words: the numbers of its first and last word. A turn that goes on after a paragraph break is marked so.</summary>
+public sealed record Turn(int Voice, int First, int Last, bool GoesOn);
+
+/// <summary>Lays the words of a transcript into turns.</summary>
+public static class Turns
+{
+    private static readonly MediaTime LongPause = MediaTime.FromMilliseconds(700);
+
+    /// <summary>Words after which a pause begins a new paragraph, and after which one begins in any case.</summary>
+    private const int ParagraphFrom = 60, ParagraphAtMost = 140;
+
+    /// <summary>A turn ends where the voice changes; a long one is broken into paragraphs at pauses. Linear in the words.</summary>
+    public static IReadOnlyList<Turn> Lay(IReadOnlyList<RecordWord> words)
+    {
+        var turns = new List<Turn>();
+        var first = 0;
+        var goesOn = false;
+        for (var i = 1; i <= words.Count; i++)
+        {
+            var voiceChanges = i == words.Count || words[i].Voice != words[i - 1].Voice;
+            var paragraph = !voiceChanges
+                && (i - first >= ParagraphAtMost || (i - first >= ParagraphFrom && words[i].Range.In - words[i - 1].Range.Out >= LongPause));
+            if (voiceChanges || paragraph)
+            {
+                turns.Add(new Turn(words[first].Voice, first, i - 1, goesOn));
+                goesOn = paragraph;
+                first = i;
+            }
+        }
+        return turns;
+    }
+}

@@ -1,0 +1,32 @@
+using EmberLane.Core.Captions;
+using EmberLane.Core.Speech;
+
+namespace EmberLane.Engines.Speech;
+
+/// <summary>A recogniser that a studio already has: a program that gets the path of a WAV file as its last argument and answers with words JSON or WebVTT.</summary>
+public sealed class CommandRecogniser(string? program) : IRecogniser
+{
+    public bool TakesPieces => false;
+
+    public string? WhyNot() =>
+        program is null ? "No command is set. Start Ember Lane with --recogniser-command PROGRAM."
+        : Programs.Find(program) is null ? $"The command {program} is not there. Start Ember Lane with --recogniser-command and a program that exists."
+        : null;
+
+    public async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(string wavPath, string title, CancellationToken cancel)
+    {
+        if (WhyNot() is { } reason)
+        {
+            throw new ToolException(reason);
+        }
+        var answer = await Tool.ReadAsync(program!, [wavPath], TimeSpan.FromHours(12), cancel);
+        try
+        {
+            return answer.TrimStart('\uFEFF').StartsWith("WEBVTT", StringComparison.Ordinal) ? WebVtt.ReadWords(answer) : WordsJson.Read(answer).Words;
+        }
+        catch (FormatException bad)
+        {
+            throw new ToolException($"The command {Path.GetFileName(program)} answered with something that can not be read. {bad.Message}", bad);
+        }
+    }
+}

@@ -1,0 +1,58 @@
+using System.Buffers.Binary;
+using System.Runtime.InteropServices;
+using EmberLane.Core.Speech;
+
+namespace EmberLane.Engines.Speech;
+
+/// <summary>Raw 16-bit mono samples in a file, read in parts so that memory does not grow with its length. Little-endian, as this machine is.</summary>
+public static class PcmFile
+{
+    private const int Chunk = QuietCut.SampleRate * 10;
+
+    /// <summary>Energy of each 10 ms of 16 kHz sound.</summary>
+    public static float[] Energy(string path)
+    {
+        using var file = File.OpenRead(path);
+        var energy = new List<float>();
+        var buffer = new byte[Chunk * 2];
+        int got;
+        while ((got = file.ReadAtLeast(buffer, buffer.Length, throwOnEndOfStream: false)) > 1)
+        {
+            energy.AddRange(QuietCut.Energy(MemoryMarshal.Cast<byte, short>(buffer.AsSpan(0, got))));
+        }
+        return [.. energy];
+    }
+
+    /// <summary>All samples as −1..1.</summary>
+    public static float[] ReadAll(string path) => Array.ConvertAll(MemoryMarshal.Cast<byte, short>(File.ReadAllBytes(path)).ToArray(), s => s / 32768f);
+
+    /// <summary>Writes samples from first to end (exclusive, cut at the file's end) as a 16 kHz WAV file.</summary>
+    public static async Task WriteWavAsync(string path, long first, long end, string wavPath, CancellationToken cancel)
+    {
+        await using var file = File.OpenRead(path);
+        var bytes = (int)Math.Max(0, (Math.Min(end * 2, file.Length) - (first * 2)) & ~1L);
+        file.Position = first * 2;
+        var wav = new byte[44 + bytes];
+        Header(bytes).CopyTo(wav, 0);
+        await file.ReadExactlyAsync(wav.AsMemory(44), cancel);
+        await File.WriteAllBytesAsync(wavPath, wav, cancel);
+    }
+
+    private static byte[] Header(int bytes)
+    {
+        var head = new byte[44];
+        "RIFF"u8.CopyTo(head);
+        BinaryPrimitives.WriteInt32LittleEndian(head.AsSpan(4), 36 + bytes);
+        "WAVEfmt "u8.CopyTo(head.AsSpan(8));
+        BinaryPrimitives.WriteInt32LittleEndian(head.AsSpan(16), 16);
+        BinaryPrimitives.WriteInt16LittleEndian(head.AsSpan(20), 1);
+        BinaryPrimitives.WriteInt16LittleEndian(head.AsSpan(22), 1);
+        BinaryPrimitives.WriteInt32LittleEndian(head.AsSpan(24), QuietCut.SampleRate);
+        BinaryPrimitives.WriteInt32LittleEndian(head.AsSpan(28), QuietCut.SampleRate * 2);
+        BinaryPrimitives.WriteInt16LittleEndian(head.AsSpan(32), 2);
+        BinaryPrimitives.WriteInt16LittleEndian(head.AsSpan(34), 16);
+        "data"u8.CopyTo(head.AsSpan(36));
+        BinaryPrimitives.WriteInt32LittleEndian(head.AsSpan(40), bytes);
+        return head;
+    }
+}

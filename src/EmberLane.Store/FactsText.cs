@@ -1,0 +1,26 @@
+using System.Text.Json;
+using EmberLane.Core.Media;
+
+namespace EmberLane.Store;
+
+/// <summary>What was measured from a file, as the text of a column.</summary>
+internal static class FactsText
+{
+    private sealed record Row(
+        string Container, long Duration, string? Codec, string? PixelFormat, int Width, int Height, string? Rate, bool RateVaries, List<SoundTrack> Sound,
+        string? Label, bool LabelDrops, long? SinceMidnight, string? ReelTag, string? Make, string? Model);
+
+    public static string Write(SourceFacts f) => JsonSerializer.Serialize(new Row(
+        f.Container, f.Duration.Units, f.Picture?.Codec, f.Picture?.PixelFormat, f.Picture?.Width ?? 0, f.Picture?.Height ?? 0,
+        f.Picture is { } p ? FormattableString.Invariant($"{p.Rate.Numerator}/{p.Rate.Denominator}") : null, f.Picture?.RateVaries ?? false, [.. f.Sound],
+        f.Start.Label?.ToString(), f.Start.Label?.Count.DropFrame ?? false, f.Start.SinceMidnight?.Units, f.ReelTag, f.Make, f.Model));
+
+    public static SourceFacts Read(string text)
+    {
+        var row = JsonSerializer.Deserialize<Row>(text)!;
+        PictureFacts? picture = FrameRate.TryParse(row.Rate, out var rate) ? new PictureFacts(row.Codec!, row.PixelFormat!, row.Width, row.Height, rate.Value, row.RateVaries) : null;
+        var label = row.Label is not null && picture is not null ? new TimecodeCount(picture.Rate, row.LabelDrops).Parse(row.Label) : (Timecode?)null;
+        return new SourceFacts(row.Container, new MediaTime(row.Duration), picture, row.Sound,
+            new StartOfFile(label, row.SinceMidnight is { } units ? new MediaTime(units) : null), row.ReelTag, row.Make, row.Model);
+    }
+}

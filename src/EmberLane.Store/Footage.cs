@@ -1,0 +1,87 @@
+using EmberLane.Core.Media;
+using Microsoft.Data.Sqlite;
+
+namespace EmberLane.Store;
+
+public sealed record Production(long Id, string Name);
+
+/// <summary>A sitting: which source's sound is read, and its current transcript.</summary>
+public sealed record Sitting(long Id, long ProductionId, string Title, long? SoundSourceId, long? TranscriptId);
+
+/// <summary>A media file of a production. It belongs to a sitting, or is loose footage. <see cref="Place"/> is null until it is placed on the sitting's clock.</summary>
+public sealed record Source(long Id, long ProductionId, long? SittingId, string Path, string Name, long Size, string Fingerprint, SourceFacts Facts, ClockMap? Place, string Evidence);
+
+/// <summary>A file that was measured and is about to be brought in.</summary>
+public sealed record NewSource(string Path, string Name, long Size, string Fingerprint, SourceFacts Facts);
+
+/// <summary>Productions with their sittings and sources.</summary>
+public sealed class Footage(Database database)
+{
+    private const string SourceColumns = "SELECT id, production_id, sitting_id, path, name, size, fingerprint, facts, start, drift, evidence FROM source ";
+
+    private const string SittingColumns = "SELECT id, production_id, title, sound_source_id, transcript_id FROM sitting ";
+
+    public IReadOnlyList<Production> Productions() => database.Read(c => c.Query("SELECT id, name FROM production ORDER BY id", r => new Production(r.GetInt64(0), r.GetString(1))));
+
+    public Production? Production(long id) => Productions().FirstOrDefault(p => p.Id == id);
+
+    public long AddProduction(string name) => database.Write(c => c.Insert("INSERT INTO production (name) VALUES ($name)", ("$name", name)));
+
+    public IReadOnlyList<Sitting> Sittings(long productionId) =>
+        database.Read(c => c.Query(SittingColumns + "WHERE production_id = $p ORDER BY id", ReadSitting, ("$p", productionId)));
+
+    public Sitting? Sitting(long id) => database.Read(c => c.Query(SittingColumns + "WHERE id = $id", ReadSitting, ("$id", id))).SingleOrDefault();
+
+    public IReadOnlyList<Source> Sources(long productionId) =>
+        database.Read(c => c.Query(SourceColumns + "WHERE production_id = $p ORDER BY id", ReadSource, ("$p", productionId)));
+
+    public IReadOnlyList<Source> SourcesOf(long sittingId) =>
+        database.Read(c => c.Query(SourceColumns + "WHERE sitting_id = $s ORDER BY id", ReadSource, ("$s", sittingId)));
+
+    public Source? Source(long id) => database.Read(c => c.Query(SourceColumns + "WHERE id = $id", ReadSource, ("$id", id))).SingleOrDefault();
+
+    public Source? SourceByFingerprint(long productionId, string fingerprint) =>
+        database.Read(c => c.Query(SourceColumns + "WHERE production_id = $p AND fingerprint = $f", ReadSource, ("$p", productionId), ("$f", fingerprint))).SingleOrDefault();
+
+    /// <summary>
+    /// Makes a sitting of files, all or none; without a title they come in as loose footage. The first source with sound and without picture is read, else the first with sound; it is the
+    /// reference, at the clock's zero. Throws <see cref="ConflictException"/> when a file is in the production already.
+    /// </summary>
+    public long? BringIn(long productionId, string? title, IReadOnlyList<NewSource> sources) => database.Write<long?>(c =>
+    {
+        long? sitting = title is null ? null : c.Insert("INSERT INTO sitting (production_id, title) VALUES ($p, $t)", ("$p", productionId), ("$t", title));
+        var read = sources.FirstOrDefault(s => s.Facts is { Picture: null, Channels: > 0 }) ?? sources.FirstOrDefault(s => s.Facts.Channels > 0);
+        var reference = read ?? sources[0];
+        foreach (var source in sources)
+        {
+            var isReference = sitting is not null && source == reference;
+            try
+            {
+                var id = c.Insert(
+                    "INSERT INTO source (production_id, sitting_id, path, name, size, fingerprint, facts, start, drift, evidence) VALUES ($p, $s, $path, $name, $size, $print, $facts, $start, $start, $evidence)",
+                    ("$p", productionId), ("$s", sitting), ("$path", source.Path), ("$name", source.Name), ("$size", source.Size), ("$print", source.Fingerprint),
+                    ("$facts", FactsText.Write(source.Facts)), ("$start", isReference ? 0L : null), ("$evidence", isReference ? "reference" : ""));
+                if (isReference && read is not null)
+                {
+                    c.Execute("UPDATE sitting SET sound_source_id = $id WHERE id = $s", ("$id", id), ("$s", sitting));
+                }
+            }
+            catch (SqliteException e) when (e.SqliteExtendedErrorCode == 2067)
+            {
+                throw new ConflictException($"{source.Name} is in this production already.");
+            }
+        }
+        return sitting;
+    });
+
+    /// <summary>Places a source on its sitting's clock, or takes it off when <paramref name="place"/> is null; the evidence says why.</summary>
+    public void Place(long sourceId, ClockMap? place, string evidence) => database.Write(c => c.Execute(
+        "UPDATE source SET start = $start, drift = $drift, evidence = $why WHERE id = $id",
+        ("$start", place?.Start.FromZero.Units), ("$drift", place?.DriftPerBillion), ("$why", evidence), ("$id", sourceId)));
+
+    private static Sitting ReadSitting(SqliteDataReader r) => new(r.GetInt64(0), r.GetInt64(1), r.GetString(2), r.Number(3), r.Number(4));
+
+    private static Source ReadSource(SqliteDataReader r) => new(
+        r.GetInt64(0), r.GetInt64(1), r.Number(2), r.GetString(3), r.GetString(4), r.GetInt64(5), r.GetString(6), FactsText.Read(r.GetString(7)),
+        r.Number(8) is { } start ? new ClockMap(new SittingTime(new MediaTime(start)), r.Number(9) ?? 0) : null, r.GetString(10));
+}

@@ -1,0 +1,85 @@
+using Microsoft.Data.Sqlite;
+
+namespace EmberLane.Store;
+
+/// <summary>A piece of background work. States: waiting, running, done, failed, cancelled. Progress is per mille.</summary>
+public sealed record Job(long Id, long ProductionId, string Kind, long SubjectId, string Title, string State, int PerMille, string Detail, string Error, string Payload)
+{
+    public bool IsOpen => State is "waiting" or "running";
+}
+
+/// <summary>The queue of background work. It survives a restart and never holds the same work twice.</summary>
+public sealed class Jobs(Database database)
+{
+    private const string Select = "SELECT id, production_id, kind, subject_id, title, state, per_mille, detail, error, payload FROM job ";
+
+    /// <summary>Queues work, unless the same kind for the same subject waits or runs already; then that one's id is returned.</summary>
+    public long Add(long productionId, string kind, long subjectId, string title, string payload = "") => database.Write(c =>
+    {
+        var key = FormattableString.Invariant($"{kind}/{subjectId}");
+        return c.Query("SELECT id FROM job WHERE unique_key = $key", r => (long?)r.GetInt64(0), ("$key", key)).SingleOrDefault()
+            ?? c.Insert("INSERT INTO job (production_id, kind, subject_id, title, state, payload, unique_key) VALUES ($p, $kind, $s, $title, 'waiting', $payload, $key)",
+                ("$p", productionId), ("$kind", kind), ("$s", subjectId), ("$title", title), ("$payload", payload), ("$key", key));
+    });
+
+    /// <summary>The oldest waiting work of these kinds, now running; null when there is none.</summary>
+    public Job? TakeNext(IReadOnlyList<string> kinds) => database.Write(c =>
+    {
+        var list = string.Join(',', kinds.Select((_, i) => FormattableString.Invariant($"$k{i}")));
+        var values = kinds.Select((k, i) => (FormattableString.Invariant($"$k{i}"), (object?)k)).ToArray();
+        var next = c.Query(Select + $"WHERE state = 'waiting' AND kind IN ({list}) ORDER BY id LIMIT 1", ReadJob, values).SingleOrDefault();
+        if (next is null)
+        {
+            return null;
+        }
+        c.Execute("UPDATE job SET state = 'running', detail = '' WHERE id = $id", ("$id", next.Id));
+        return next with { State = "running" };
+    });
+
+    /// <summary>Called once at start: what was running when the server stopped waits again.</summary>
+    public void TakeUpAgain() => database.Write(c => c.Execute("UPDATE job SET state = 'waiting' WHERE state = 'running'"));
+
+    public void Progress(long id, int perMille, string detail) =>
+        database.Write(c => c.Execute("UPDATE job SET per_mille = $p, detail = $d WHERE id = $id AND state = 'running'", ("$p", perMille), ("$d", detail), ("$id", id)));
+
+    /// <summary>Ends work; its pieces are no longer needed. A cancelled job keeps its state whatever comes after.</summary>
+    public void End(long id, string state, string detail, string error) => database.Write(c => End(c, id, state, detail, error));
+
+    internal static void End(SqliteConnection c, long id, string state, string detail, string error)
+    {
+        c.Execute("UPDATE job SET state = $state, detail = $detail, error = $error, per_mille = CASE WHEN $state = 'done' THEN 1000 ELSE per_mille END, unique_key = NULL WHERE id = $id AND state IN ('waiting', 'running')",
+            ("$state", state), ("$detail", detail), ("$error", error), ("$id", id));
+        c.Execute("DELETE FROM job_piece WHERE job_id = $id AND EXISTS (SELECT 1 FROM job WHERE id = $id AND state = 'done')", ("$id", id));
+    }
+
+    /// <summary>Puts failed or cancelled work back into the queue, with the pieces that it had made.</summary>
+    public void TryAgain(long id) => database.Write(c =>
+    {
+        var job = c.Query(Select + "WHERE id = $id AND state IN ('failed', 'cancelled')", ReadJob, ("$id", id)).SingleOrDefault();
+        var key = job is null ? "" : FormattableString.Invariant($"{job.Kind}/{job.SubjectId}");
+        if (job is not null && c.Query("SELECT 1 FROM job WHERE unique_key = $key", r => r.GetInt64(0), ("$key", key)).Count == 0)
+        {
+            c.Execute("UPDATE job SET state = 'waiting', error = '', detail = '', unique_key = $key WHERE id = $id", ("$key", key), ("$id", id));
+        }
+    });
+
+    public Job? Get(long id) => database.Read(c => c.Query(Select + "WHERE id = $id", ReadJob, ("$id", id))).SingleOrDefault();
+
+    /// <summary>The newest work for a subject; null when there never was any.</summary>
+    public Job? Newest(string kind, long subjectId) =>
+        database.Read(c => c.Query(Select + "WHERE kind = $k AND subject_id = $s ORDER BY id DESC LIMIT 1", ReadJob, ("$k", kind), ("$s", subjectId))).SingleOrDefault();
+
+    /// <summary>Open and failed work first, then what ended, newest first, at most <paramref name="most"/>.</summary>
+    public IReadOnlyList<Job> Of(long productionId, int most) => database.Read(c => c.Query(
+        Select + "WHERE production_id = $p ORDER BY CASE state WHEN 'running' THEN 0 WHEN 'waiting' THEN 1 WHEN 'failed' THEN 2 ELSE 3 END, CASE WHEN state IN ('running', 'waiting') THEN id ELSE -id END LIMIT $most",
+        ReadJob, ("$p", productionId), ("$most", most)));
+
+    public void KeepPiece(long jobId, int piece, string words) =>
+        database.Write(c => c.Execute("INSERT OR REPLACE INTO job_piece VALUES ($j, $p, $w)", ("$j", jobId), ("$p", piece), ("$w", words)));
+
+    public IReadOnlyDictionary<int, string> Pieces(long jobId) =>
+        database.Read(c => c.Query("SELECT piece, words FROM job_piece WHERE job_id = $j", r => (r.GetInt32(0), r.GetString(1)), ("$j", jobId))).ToDictionary(p => p.Item1, p => p.Item2);
+
+    private static Job ReadJob(SqliteDataReader r) => new(
+        r.GetInt64(0), r.GetInt64(1), r.GetString(2), r.GetInt64(3), r.GetString(4), r.GetString(5), r.GetInt32(6), r.GetString(7), r.GetString(8), r.GetString(9));
+}

@@ -1,0 +1,117 @@
+using System.Collections.Immutable;
+using System.Text.Json;
+using EmberLane.Core;
+using EmberLane.Core.Transcripts;
+using Microsoft.Data.Sqlite;
+
+namespace EmberLane.Store;
+
+/// <summary>Who made a transcript and how often it was changed since.</summary>
+public sealed record TranscriptHead(long Id, long SittingId, string Recogniser, string Language, long Version);
+
+/// <summary>Transcripts: the record, written once, and the layers over it.</summary>
+public sealed class Transcripts(Database database, TimeProvider clock)
+{
+    private const string Aggregate = "transcript";
+
+    /// <summary>Keeps a record and makes it the sitting's current one. Earlier records and what was decided about them stay.</summary>
+    public long Add(long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames) =>
+        database.Write(c => Add(c, sittingId, recogniser, language, words, voiceNames, clock.GetUtcNow()));
+
+    /// <summary>As <see cref="Add(long, string, string, IReadOnlyList{RecordWord}, IReadOnlyDictionary{int, string})"/>, and ends the job that made it, both or neither.</summary>
+    public long AddFromJob(long jobId, string detail, long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words) => database.Write(c =>
+    {
+        var id = Add(c, sittingId, recogniser, language, words, new Dictionary<int, string>(), clock.GetUtcNow());
+        Jobs.End(c, jobId, "done", detail, "");
+        return id;
+    });
+
+    private static long Add(SqliteConnection c, long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames, DateTimeOffset now)
+    {
+        var id = c.Insert("INSERT INTO transcript (sitting_id, recogniser, language, made_at) VALUES ($s, $r, $l, $at)",
+            ("$s", sittingId), ("$r", recogniser), ("$l", language), ("$at", now.ToString("O")));
+        using var insert = c.CreateCommand();
+        insert.CommandText = "INSERT INTO word VALUES ($t, $n, $text, $in, $out, $c, $v)";
+        var names = new[] { "$t", "$n", "$text", "$in", "$out", "$c", "$v" };
+        var values = Array.ConvertAll(names, n => insert.Parameters.AddWithValue(n, DBNull.Value));
+        foreach (var word in words)
+        {
+            object?[] row = [id, word.Number, word.Text, word.Range.In.FromZero.Units, word.Range.Out.FromZero.Units, word.Confidence, word.Voice];
+            for (var i = 0; i < row.Length; i++)
+            {
+                values[i].Value = row[i] ?? DBNull.Value;
+            }
+            insert.ExecuteNonQuery();
+        }
+        foreach (var (voice, name) in voiceNames)
+        {
+            c.Execute("INSERT INTO voice_name VALUES ($t, $v, $n)", ("$t", id), ("$v", voice), ("$n", name));
+        }
+        c.Execute("UPDATE sitting SET transcript_id = $t WHERE id = $s", ("$t", id), ("$s", sittingId));
+        return id;
+    }
+
+    public TranscriptHead? Head(long id) => database.Read(c => Head(c, id));
+
+    public Transcript Get(long id) => database.Read(c => Get(c, id));
+
+    /// <summary>The names that were given in a transcript, by voice.</summary>
+    public IReadOnlyList<string> Names(long id) => database.Read(c => c.Query("SELECT name FROM voice_name WHERE transcript_id = $t ORDER BY voice", r => r.GetString(0), ("$t", id)));
+
+    /// <summary>Applies a person's edit. Throws <see cref="EditRefusedException"/> when it does not fit.</summary>
+    public Transcript Apply(long id, TranscriptEdit edit, string who) => database.Write(c =>
+    {
+        var before = Get(c, id);
+        var (layers, inverse) = edit.Apply(before);
+        EditLog.Append(c, Aggregate, id, who, clock.GetUtcNow(), JsonSerializer.Serialize(edit), JsonSerializer.Serialize(inverse));
+        return Save(c, id, before, layers);
+    });
+
+    /// <summary>Takes the newest change back, or brings the one last taken back again; null when there is none.</summary>
+    public Transcript? Step(long id, bool redo) => database.Write(c =>
+    {
+        if (EditLog.Next(c, Aggregate, id, redo) is not { } logged)
+        {
+            return null;
+        }
+        var before = Get(c, id);
+        var (layers, _) = JsonSerializer.Deserialize<TranscriptEdit>(redo ? logged.Body : logged.Inverse)!.Apply(before);
+        EditLog.Mark(c, logged.Id, takenBack: !redo);
+        return Save(c, id, before, layers);
+    });
+
+    private static Transcript Save(SqliteConnection c, long id, Transcript before, Layers layers)
+    {
+        SaveLayer(c, "retyped", "number", "text", id, before.Layers.Retyped, layers.Retyped);
+        SaveLayer(c, "voice_name", "voice", "name", id, before.Layers.VoiceNames, layers.VoiceNames);
+        c.Execute("UPDATE transcript SET version = version + 1 WHERE id = $t", ("$t", id));
+        return before with { Layers = layers };
+    }
+
+    // Table and column names are this file's own words, never a person's.
+    private static void SaveLayer(SqliteConnection c, string table, string key, string value, long id, ImmutableSortedDictionary<int, string> before, ImmutableSortedDictionary<int, string> after)
+    {
+        foreach (var gone in before.Keys.Where(k => !after.ContainsKey(k)))
+        {
+            c.Execute($"DELETE FROM {table} WHERE transcript_id = $t AND {key} = $k", ("$t", id), ("$k", gone));
+        }
+        foreach (var (k, text) in after.Where(a => !before.TryGetValue(a.Key, out var old) || old != a.Value))
+        {
+            c.Execute($"INSERT OR REPLACE INTO {table} (transcript_id, {key}, {value}) VALUES ($t, $k, $v)", ("$t", id), ("$k", k), ("$v", text));
+        }
+    }
+
+    private static TranscriptHead? Head(SqliteConnection c, long id) => c.Query("SELECT id, sitting_id, recogniser, language, version FROM transcript WHERE id = $t",
+        r => new TranscriptHead(r.GetInt64(0), r.GetInt64(1), r.GetString(2), r.GetString(3), r.GetInt64(4)), ("$t", id)).SingleOrDefault();
+
+    private static Transcript Get(SqliteConnection c, long id)
+    {
+        var words = c.Query("SELECT number, text, time_in, time_out, confidence, voice FROM word WHERE transcript_id = $t ORDER BY number",
+            r => new RecordWord(r.GetInt32(0), r.GetString(1), Columns.Range(r, 2), (int?)r.Number(4), r.GetInt32(5)), ("$t", id));
+        return new Transcript(words, new Layers(
+            Layer(c, "SELECT number, text FROM retyped WHERE transcript_id = $t", id), Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id)));
+    }
+
+    private static ImmutableSortedDictionary<int, string> Layer(SqliteConnection c, string sql, long id) =>
+        c.Query(sql, r => KeyValuePair.Create(r.GetInt32(0), r.GetString(1)), ("$t", id)).ToImmutableSortedDictionary();
+}

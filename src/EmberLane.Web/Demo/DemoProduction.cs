@@ -1,0 +1,110 @@
+using System.Text.Json;
+using EmberLane.Core.Bites;
+using EmberLane.Core.Speech;
+using EmberLane.Core.Stories;
+using EmberLane.Core.Transcripts;
+using EmberLane.Store;
+using EmberLane.Web.Gathering;
+
+namespace EmberLane.Web.Demo;
+
+/// <summary>Makes the demonstration production in an empty data folder, through the same doors as a person's own footage.</summary>
+internal sealed class DemoProduction(Footage footage, FootageFolders folders, Intake intake, Store.Transcripts transcripts, Store.Bites bites, Store.Stories stories, Options options)
+{
+    private sealed record Plan(string Production, List<PlannedSitting> Sittings, List<string> Loose, List<PlannedBite> Bites, string Story);
+
+    private sealed record PlannedSitting(string Title, List<string> Files, string? Words, Dictionary<string, string>? Voices);
+
+    // A bite by the words that it opens and closes with, as the recogniser heard them.
+    private sealed record PlannedBite(string Sitting, string From, string To, string Theme, string Note, int? Card);
+
+    private static readonly JsonSerializerOptions Json = new() { PropertyNameCaseInsensitive = true };
+
+    /// <summary>Does nothing when the data folder holds a production already. A break in the middle is made good by starting with --fresh.</summary>
+    public async Task PrepareAsync(string demoFolder, TextWriter says, CancellationToken cancel)
+    {
+        if (footage.Productions().Count > 0)
+        {
+            return;
+        }
+        var plan = JsonSerializer.Deserialize<Plan>(await File.ReadAllTextAsync(Path.Combine(demoFolder, "production.json"), cancel), Json)!;
+        await says.WriteLineAsync($"Laying out the footage of {plan.Production} in {folders.Uploads}");
+        var target = Path.Combine(folders.Uploads, "slack-water");
+        Directory.CreateDirectory(target);
+        foreach (var sheet in Directory.EnumerateFiles(Path.Combine(demoFolder, "footage"), "*.recorder.json"))
+        {
+            await RecorderFile.WriteAsync(sheet, target, cancel);
+        }
+        foreach (var file in plan.Sittings.SelectMany(s => s.Files).Concat(plan.Loose).Where(f => File.Exists(Path.Combine(demoFolder, "footage", f))))
+        {
+            File.Copy(Path.Combine(demoFolder, "footage", file), Path.Combine(target, file), overwrite: true);
+        }
+        await says.WriteLineAsync("Measuring the files and making the sittings");
+        var production = footage.AddProduction(plan.Production);
+        foreach (var sitting in plan.Sittings)
+        {
+            var result = await intake.BringInAsync(production, sitting.Title, [.. sitting.Files.Select(f => Path.Combine(target, f))], cancel);
+            foreach (var left in result.LeftOut)
+            {
+                await says.WriteLineAsync($"  left out: {left.Name}: {left.Reason}");
+            }
+            if (sitting.Words is { } words && result.SittingId is { } id)
+            {
+                AddTranscript(id, await File.ReadAllTextAsync(Path.Combine(demoFolder, "transcripts", words), cancel), sitting.Voices ?? []);
+            }
+        }
+        await intake.BringInAsync(production, null, [.. plan.Loose.Select(f => Path.Combine(target, f))], cancel);
+        Mark(production, plan);
+        await says.WriteLineAsync($"{plan.Production} is laid out in {options.Data}");
+    }
+
+    private void AddTranscript(long sitting, string json, Dictionary<string, string> names)
+    {
+        var list = WordsJson.Read(json);
+        var labels = list.Words.Select(w => w.Voice ?? "").Distinct().ToList();
+        var words = list.Words.Select((w, i) => new RecordWord(i, w.Text, new SittingRange(new SittingTime(w.Range.In.FromZero), new SittingTime(w.Range.Out.FromZero)), w.Confidence, labels.IndexOf(w.Voice ?? ""))).ToList();
+        transcripts.Add(sitting, "local", list.Language, words, labels.Select((l, i) => (l, i)).Where(l => names.ContainsKey(l.l)).ToDictionary(l => l.i, l => names[l.l]));
+    }
+
+    private void Mark(long production, Plan plan)
+    {
+        var cards = new List<(int Place, Bite Bite, long Id)>();
+        foreach (var planned in plan.Bites)
+        {
+            var sitting = footage.Sittings(production).First(s => s.Title == planned.Sitting);
+            var transcript = transcripts.Get(sitting.TranscriptId!.Value);
+            var text = transcript.Words.Select(w => w.Text.ToLowerInvariant()).ToList();
+            if (Find(text, planned.From, 0) is not { } first || Find(text, planned.To, first) is not { } last)
+            {
+                throw new InvalidDataException($"demo/production.json: the words “{planned.From}” … “{planned.To}” are not in the transcript of {planned.Sitting}.");
+            }
+            last += planned.To.Split(' ').Length - 1;
+            var bite = new Bite(0, sitting.Id, sitting.TranscriptId.Value, first, last, new SittingRange(transcript.Words[first].Range.In, transcript.Words[last].Range.Out), planned.Theme, planned.Note, "producer", false);
+            var id = bites.Add(bite);
+            if (planned.Card is { } place)
+            {
+                cards.Add((place, bite, id));
+            }
+        }
+        var start = new Timecode(new TimecodeCount(FrameRate.R25, false), 1, 0, 0, 0);
+        var story = stories.Add(production, plan.Story, start, MediaTime.FromMilliseconds(90_000));
+        foreach (var (place, bite, id) in cards.OrderBy(c => c.Place))
+        {
+            var stored = stories.Get(story)!;
+            stories.Apply(story, stored.Version, new LayCard(new Card(Guid.NewGuid(), id, bite.SittingId, bite.Range, null), stored.Story.Cards.Count), "producer");
+        }
+    }
+
+    private static int? Find(List<string> text, string phrase, int from)
+    {
+        var words = phrase.Split(' ');
+        for (var i = from; i + words.Length <= text.Count; i++)
+        {
+            if (words.Select((w, n) => text[i + n] == w).All(same => same))
+            {
+                return i;
+            }
+        }
+        return null;
+    }
+}

@@ -1,0 +1,29 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace EmberLane.Web.Pages;
+
+/// <summary>What a person sees when a page can not be shown.</summary>
+[IgnoreAntiforgeryToken]
+public sealed class ErrorModel : PageModel
+{
+    public string Heading { get; private set; } = "Something went wrong";
+
+    public string Advice { get; private set; } = "Nothing that was saved is lost. Go back and try again; what happened is written in the log folder of the data folder.";
+
+    public void OnGet(int code) => Say(code);
+
+    public void OnPost(int code) => Say(code);
+
+    private void Say(int code)
+    {
+        if (code == StatusCodes.Status404NotFound)
+        {
+            (Heading, Advice) = ("There is no such page", "It may have been moved or never existed. Everything starts from the productions.");
+        }
+        else if (code == StatusCodes.Status400BadRequest)
+        {
+            (Heading, Advice) = ("That could not be taken", "The page was open too long or what was sent was incomplete. Load the page again and repeat it.");
+        }
+    }
+}

@@ -1,0 +1,104 @@
+using System.Globalization;
+using System.IO.Compression;
+using System.Text;
+using EmberLane.Core;
+using EmberLane.Core.Handoff;
+using EmberLane.Core.Stories;
+using EmberLane.Store;
+using EmberLane.Web.Rooms;
+using Microsoft.AspNetCore.Mvc;
+
+namespace EmberLane.Web.Pages.Handoff;
+
+/// <summary>Hand-off: what to settle first, then the lists.</summary>
+public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories) : LiveRoom(footage, desk)
+{
+    public override string Room => "Handoff";
+
+    public StoredStory Stored { get; private set; } = null!;
+
+    public IReadOnlyList<Check> Checks { get; private set; } = [];
+
+    /// <summary>The decision list as it would be downloaded: one text a file.</summary>
+    public IReadOnlyList<string> Lists { get; private set; } = [];
+
+    public int EventCount { get; private set; }
+
+    /// <summary>What was chosen and refused, so that nothing typed is lost.</summary>
+    public string? TypedStart { get; private set; }
+
+    public string FileStem => string.Concat(Stored.Title.ToLowerInvariant().Select(c => char.IsAsciiLetterOrDigit(c) ? c : '_')).Trim('_') is { Length: > 0 } stem ? stem : "story";
+
+    public void OnGet() => Load();
+
+    public IActionResult OnPostCount(string? count, string? start)
+    {
+        Load();
+        var chosen = TimecodeCount.Supported.FirstOrDefault(c => c.ToString() == count, Stored.Start.Count);
+        if (!chosen.TryParse(start, out var timecode, out var error))
+        {
+            Message = error;
+            TypedStart = start;
+            Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
+            return Page();
+        }
+        stories.Count(Stored.Id, timecode.Value);
+        return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/handoff"));
+    }
+
+    /// <summary>The decision list; a zip when it takes more than one file.</summary>
+    public IActionResult OnGetList()
+    {
+        Load();
+        if (Lists.Count == 0)
+        {
+            return Refused(Message ?? "The story is empty. Put bites into it first.");
+        }
+        if (Lists.Count == 1)
+        {
+            return File(Encoding.ASCII.GetBytes(Ascii(Lists[0])), "application/octet-stream", FileStem + ".edl");
+        }
+        using var memory = new MemoryStream();
+        using (var zip = new ZipArchive(memory, ZipArchiveMode.Create, leaveOpen: true))
+        {
+            foreach (var (text, i) in Lists.Select((t, i) => (t, i)))
+            {
+                using var entry = zip.CreateEntry(string.Create(CultureInfo.InvariantCulture, $"{FileStem}_{i + 1}.edl")).Open();
+                entry.Write(Encoding.ASCII.GetBytes(Ascii(text)));
+            }
+        }
+        return File(memory.ToArray(), "application/zip", FileStem + "_edl.zip");
+    }
+
+    /// <summary>The story as a text to read.</summary>
+    public IActionResult OnGetText()
+    {
+        Load();
+        var bites = Desk.Bites(Production.Id).ToDictionary(b => b.Bite.Id);
+        var text = PaperEdit.Write(Stored.Title, Stored.Start, [.. Stored.Story.Cards.Select(c => new PaperLine(c, bites[c.BiteId].Speaker, bites[c.BiteId].Bite.Theme, bites[c.BiteId].Said, bites[c.BiteId].Sitting.Title))]);
+        return File(Encoding.UTF8.GetBytes(text), "text/plain; charset=utf-8", FileStem + ".txt");
+    }
+
+    private void Load()
+    {
+        Stored = Desk.StoryOf(Production);
+        Checks = Desk.Checks(Production, Stored);
+        if (Stored.Story.Cards.Count == 0)
+        {
+            return;
+        }
+        try
+        {
+            var list = Desk.EventsOf(Stored);
+            EventCount = list.Events.Count;
+            Lists = EdlWriter.Write(list);
+        }
+        catch (EditRefusedException refused)
+        {
+            Message = refused.Message;
+        }
+    }
+
+    // Programs that read such lists expect ASCII: letters with marks lose them, others become a question mark.
+    private static string Ascii(string text) => string.Concat(text.Normalize(NormalizationForm.FormD).Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark));
+}

@@ -1,0 +1,126 @@
+using EmberLane.Core;
+using EmberLane.Core.Bites;
+using EmberLane.Core.Transcripts;
+using EmberLane.Store;
+using EmberLane.Web.Gathering;
+using EmberLane.Web.Rooms;
+using EmberLane.Web.Work;
+using Microsoft.AspNetCore.Mvc;
+
+namespace EmberLane.Web.Pages.Read;
+
+/// <summary>Read: the page of turns, tied to the pictures.</summary>
+public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts transcripts, Store.Bites bites, Jobs jobs, MediaCache cache) : LiveRoom(footage, desk)
+{
+    private readonly Footage footage = footage;
+
+    public override string Room => "Read";
+
+    public IReadOnlyList<Sitting> Sittings { get; private set; } = [];
+
+    public Sitting? Sitting { get; private set; }
+
+    public Transcript? Transcript { get; private set; }
+
+    public IReadOnlyList<Turn> Turns { get; private set; } = [];
+
+    public IReadOnlyDictionary<string, SpeakerMark> People { get; private set; } = new Dictionary<string, SpeakerMark>();
+
+    public IReadOnlyList<Bite> Bites { get; private set; } = [];
+
+    public IReadOnlyList<Angle> Angles { get; private set; } = [];
+
+    public Angle? Sound { get; private set; }
+
+    public Job? Transcribing { get; private set; }
+
+    public SpeakerMark MarkOf(int voice) => Desk.MarkOf(People, Transcript!.NameOf(voice));
+
+    public IActionResult OnGet(long? sitting) => Load(sitting) ? Page() : NotFound();
+
+    /// <summary>The voices and their shares, after a change.</summary>
+    public IActionResult OnGetVoices(long sitting) => Load(sitting) && Transcript is not null ? Partial("_Voices", this) : NotFound();
+
+    /// <summary>The playing copies, as they are made.</summary>
+    public IActionResult OnGetAngles(long sitting) => Load(sitting) ? Partial("_Angles", this) : NotFound();
+
+    /// <summary>Retypes a word; answers with its turn.</summary>
+    public IActionResult OnPostRetype(long sitting, int word, string? text) => Change(sitting, id => transcripts.Apply(id, new Retype(word, text), Who), word);
+
+    /// <summary>Names a voice everywhere; the page is then shown anew.</summary>
+    public IActionResult OnPostVoice(long sitting, int voice, string? name) => Change(sitting, id => transcripts.Apply(id, new NameVoice(voice, name), Who), null);
+
+    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, id => transcripts.Step(id, redo) ?? throw new EditRefusedException(redo ? "There is nothing to bring again." : "There is nothing to take back."), null);
+
+    public IActionResult OnPostKeep(long sitting, int first, int last, string? theme, string? note)
+    {
+        if (!Load(sitting) || Transcript is null)
+        {
+            return NotFound();
+        }
+        if (first < 0 || last >= Transcript.Words.Count || last < first)
+        {
+            return Refused("Select the words to keep first.");
+        }
+        string cleanTheme = TypedText.OneLine(theme ?? ""), cleanNote = TypedText.OneLine(note ?? "");
+        if (cleanTheme.Length > 60 || cleanNote.Length > 500)
+        {
+            return Refused("A theme takes at most 60 characters, a note 500.");
+        }
+        var range = new SittingRange(Transcript.Words[first].Range.In, Transcript.Words.Skip(first).Take(last - first + 1).Max(w => w.Range.Out));
+        bites.Add(new Bite(0, Sitting!.Id, Sitting.TranscriptId!.Value, first, last, range, cleanTheme, cleanNote, Who, false));
+        Response.Headers["HX-Trigger"] = "changed";
+        return Partial("_BiteMarks", Reloaded(sitting));
+    }
+
+    private IActionResult Change(long sitting, Func<long, Transcript> change, int? word)
+    {
+        if (SittingHere(sitting) is not { TranscriptId: { } id })
+        {
+            return NotFound();
+        }
+        try
+        {
+            change(id);
+        }
+        catch (EditRefusedException refused)
+        {
+            return Refused(refused.Message);
+        }
+        Load(sitting);
+        Response.Headers["HX-Trigger"] = "changed";
+        if (!IsFragment)
+        {
+            return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}"));
+        }
+        return word is { } number ? Partial("_Turn", (this, Turns.Single(t => t.First <= number && number <= t.Last))) : Partial("_Page", this);
+    }
+
+    private IndexModel Reloaded(long sitting)
+    {
+        Load(sitting);
+        return this;
+    }
+
+    private bool Load(long? id)
+    {
+        Sittings = footage.Sittings(Production.Id);
+        Sitting = id is null ? Sittings.FirstOrDefault(s => s.TranscriptId is not null) ?? (Sittings.Count > 0 ? Sittings[0] : null) : Sittings.FirstOrDefault(s => s.Id == id);
+        if (Sitting is null)
+        {
+            return id is null;
+        }
+        var sources = footage.SourcesOf(Sitting.Id);
+        Angles = [.. sources.Where(s => s.Facts.Picture is not null && s.Place is not null).Select(s => Angle.Of(s, cache.IsPlayable(s)))];
+        Sound = sources.Where(s => s.Id == Sitting.SoundSourceId).Select(s => Angle.Of(s, cache.IsPlayable(s))).FirstOrDefault();
+        Transcribing = jobs.Newest(WorkKinds.Transcribe, Sitting.Id);
+        if (Sitting.TranscriptId is { } transcript)
+        {
+            Transcript = transcripts.Get(transcript);
+            Turns = Core.Transcripts.Turns.Lay(Transcript.Words);
+            People = Desk.People(Production.Id);
+            Bites = [.. bites.Of(Production.Id).Where(b => b.TranscriptId == transcript && !b.IsAside)];
+        }
+        return true;
+    }
+}

@@ -1,0 +1,24 @@
+using EmberLane.Web.Gathering;
+using EmberLane.Web.Work;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace EmberLane.Web.Pages;
+
+/// <summary>Choices for the whole installation.</summary>
+public sealed class SettingsModel(Recognisers recognisers, FootageFolders folders) : PageModel
+{
+    public Recognisers Recognisers => recognisers;
+
+    public FootageFolders Folders => folders;
+
+    public bool Saved { get; private set; }
+
+    public void OnGet(bool saved) => Saved = saved;
+
+    public IActionResult OnPost(string? recogniser)
+    {
+        recognisers.Choose(recogniser ?? "");
+        return Redirect("/settings?saved=true");
+    }
+}

@@ -1,0 +1,85 @@
+using System.Text.Json;
+using EmberLane.Core;
+using EmberLane.Core.Handoff;
+using EmberLane.Core.Stories;
+using EmberLane.Store;
+using EmberLane.Web.Gathering;
+using EmberLane.Web.Rooms;
+using Microsoft.AspNetCore.Mvc;
+
+namespace EmberLane.Web.Pages.Story;
+
+/// <summary>Story: the cards in order beside the running time, and the bites not used yet.</summary>
+public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, Store.Stories stories, MediaCache cache) : LiveRoom(footage, desk)
+{
+    private readonly Footage footage = footage;
+
+    public override string Room => "Story";
+
+    public StoredStory Stored { get; private set; } = null!;
+
+    public IReadOnlyDictionary<long, ShownBite> Bites { get; private set; } = new Dictionary<long, ShownBite>();
+
+    public IReadOnlyDictionary<long, ListedSitting> Sittings { get; private set; } = new Dictionary<long, ListedSitting>();
+
+    public IReadOnlyList<ShownBite> Unused => [.. Bites.Values.Where(b => !b.Bite.IsAside && Stored.Story.Cards.All(c => c.BiteId != b.Bite.Id))];
+
+    public FrameRate Rate => Stored.Start.Count.Rate;
+
+    public void OnGet() => Load();
+
+    public IActionResult OnPostLay(long version, long bite, int at) =>
+        bites.Get(bite) is { } kept && SittingHere(kept.SittingId) is not null
+            ? Edit(version, new LayCard(new Card(Guid.NewGuid(), kept.Id, kept.SittingId, kept.Range, null), at))
+            : NotFound();
+
+    public IActionResult OnPostMove(long version, Guid card, int to) => Edit(version, new MoveCard(card, to));
+
+    public IActionResult OnPostTakeOut(long version, Guid card) => Edit(version, new TakeOut(card));
+
+    public IActionResult OnPostAngle(long version, Guid card, long? angle) => Edit(version, new ShowAngle(card, angle));
+
+    public IActionResult OnPostUndo(long version, bool redo) => Change(() => stories.Step(Desk.StoryOf(Production).Id, version, redo));
+
+    /// <summary>What the player needs of a card: sound and picture with seconds in and out, as JSON.</summary>
+    public string PlayOf(Card card)
+    {
+        var sitting = Sittings[card.SittingId];
+        var shown = CardFrames.Of(card.Range, Rate).Shown(Rate);
+        var picture = sitting.Angles.Where(a => a.Place is { } p && p.Fill(a.Facts.Duration).Covers(shown)).OrderBy(a => a.Id == card.Angle ? 0 : 1).FirstOrDefault();
+        return JsonSerializer.Serialize(new { length = shown.Length.ToSecondsText(), sound = Part(sitting.Sound, shown), picture = Part(picture, shown) });
+    }
+
+    private object? Part(ListedSource? source, SittingRange shown) =>
+        source is { Place: { } place } && footage.Source(source.Id) is { } stored && cache.IsPlayable(stored)
+            ? new { address = FormattableString.Invariant($"/media/{source.Id}/play"), at = place.ToSource(shown.In).FromZero.ToSecondsText() }
+            : null;
+
+    private IActionResult Edit(long version, StoryEdit edit) => Change(() => stories.Apply(Desk.StoryOf(Production).Id, version, edit, Who));
+
+    private IActionResult Change(Action change)
+    {
+        try
+        {
+            change();
+        }
+        catch (Exception e) when (e is EditRefusedException or ConflictException)
+        {
+            Message = e.Message;
+        }
+        if (!IsFragment && Message is null)
+        {
+            return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/story"));
+        }
+        Load();
+        Response.Headers["HX-Trigger"] = "changed";
+        return IsFragment ? Partial("_Story", this) : Page();
+    }
+
+    private void Load()
+    {
+        Stored = Desk.StoryOf(Production);
+        Bites = Desk.Bites(Production.Id).ToDictionary(b => b.Bite.Id);
+        Sittings = Desk.Listed(Production.Id);
+    }
+}

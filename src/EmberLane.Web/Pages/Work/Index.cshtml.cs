@@ -1,0 +1,46 @@
+using EmberLane.Store;
+using EmberLane.Web.Rooms;
+using EmberLane.Web.Work;
+using Microsoft.AspNetCore.Mvc;
+
+namespace EmberLane.Web.Pages.Work;
+
+/// <summary>Work in hand: what runs, waits, failed and is done.</summary>
+public sealed class IndexModel : LiveRoom
+{
+    private readonly Jobs jobs;
+    private readonly WorkNews news;
+    private readonly IServiceProvider services;
+
+    public IndexModel(Footage footage, Desk desk, Jobs jobs, WorkNews news, IServiceProvider services)
+        : base(footage, desk)
+    {
+        (this.jobs, this.news, this.services) = (jobs, news, services);
+    }
+
+    public override string Room => "Work";
+
+    public void OnGet()
+    {
+    }
+
+    public IActionResult OnGetList() => Partial("_List", this);
+
+    public IActionResult OnPostCancel(long job) => On(job, () => services.GetRequiredService<WorkLoop>().Cancel(job));
+
+    public IActionResult OnPostAgain(long job) => On(job, () =>
+    {
+        jobs.TryAgain(job);
+        news.Tell();
+    });
+
+    private IActionResult On(long job, Action change)
+    {
+        if (jobs.Get(job)?.ProductionId != Production.Id)
+        {
+            return NotFound();
+        }
+        change();
+        return IsFragment ? new NoContentResult() : Redirect(FormattableString.Invariant($"/productions/{Production.Id}/work"));
+    }
+}

@@ -1,0 +1,27 @@
+using EmberLane.Store;
+using EmberLane.Web;
+using EmberLane.Web.Commands;
+using EmberLane.Web.Demo;
+
+// ember serve|demo … : the server. ember transcribe FILE … : the recogniser from the command line.
+try
+{
+    if (args is ["transcribe", ..])
+    {
+        return await TranscribeCommand.RunAsync(args[1..], Console.Out, CancellationToken.None);
+    }
+    var options = EmberLane.Web.Options.Parse(args is ["serve", ..] ? args[1..] : args);
+    var app = Server.Build(options);
+    if (options.Demo is { } demo)
+    {
+        await app.Services.GetRequiredService<DemoProduction>().PrepareAsync(demo, Console.Out, CancellationToken.None);
+    }
+    app.Lifetime.ApplicationStarted.Register(() => Console.WriteLine($"Ember Lane is ready: http://{options.Address}:{options.Port}"));
+    await app.RunAsync();
+    return 0;
+}
+catch (Exception e) when (e is ArgumentException or StoreException or EmberLane.Engines.ToolException or EmberLane.Engines.UnreadableMediaException or IOException)
+{
+    await Console.Error.WriteLineAsync(e.Message);
+    return 2;
+}

@@ -1,0 +1,43 @@
+using EmberLane.Store;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.Filters;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace EmberLane.Web.Rooms;
+
+/// <summary>What every room of a production has. The route names the production; one that does not exist answers 404.</summary>
+public abstract class RoomModel(Footage footage, Desk desk) : PageModel
+{
+    /// <summary>Until there are accounts everybody at this machine is the producer.</summary>
+    protected const string Who = "producer";
+
+    public Production Production { get; private set; } = null!;
+
+    public Desk Desk => desk;
+
+    public abstract string Room { get; }
+
+    /// <summary>A sentence that the page shows once: what went wrong, or what was done.</summary>
+    public string? Message { get; protected set; }
+
+    public bool IsFragment => Request.Headers.ContainsKey("HX-Request");
+
+    public override void OnPageHandlerExecuting(PageHandlerExecutingContext context)
+    {
+        var id = RouteData.Values["production"] is string text && long.TryParse(text, out var number) ? number : 0;
+        if (footage.Production(id) is { } production)
+        {
+            Production = production;
+        }
+        else
+        {
+            context.Result = NotFound();
+        }
+    }
+
+    /// <summary>The sitting when it belongs to this production.</summary>
+    protected Sitting? SittingHere(long id) => footage.Sitting(id) is { } sitting && sitting.ProductionId == Production.Id ? sitting : null;
+
+    /// <summary>A message in place of what was asked for, with the status that fits; shown by the page that asked.</summary>
+    protected ContentResult Refused(string message, int status = StatusCodes.Status422UnprocessableEntity) => new() { Content = message, ContentType = "text/plain; charset=utf-8", StatusCode = status };
+}

@@ -1,0 +1,27 @@
+using System.Globalization;
+using Microsoft.AspNetCore.Html;
+
+namespace EmberLane.Web.Rooms;
+
+/// <summary>How a person is told apart: a shape, a letter and a hue, never the hue alone. Number −1 is a voice without a name.</summary>
+public sealed record SpeakerMark(int Number, string Letter)
+{
+    private static readonly string[] Shapes =
+    [
+        "<circle cx='10' cy='10' r='9.5'/>",
+        "<rect x='1' y='1' width='18' height='18' rx='2'/>",
+        "<path d='M10 .5 19.5 10 10 19.5 .5 10Z'/>",
+        "<path d='M10 0 20 19H0Z'/>",
+        "<path d='M5 1h10l5 9-5 9H5L0 10Z'/>",
+        "<path d='M0 1h20L10 20Z'/>",
+        "<path d='M10 0 20 8 16 20H4L0 8Z'/>",
+    ];
+
+    /// <summary>How many marks there are before hues come again with another letter.</summary>
+    public static int Count => Shapes.Length;
+
+    public string CssClass => Number < 0 ? "person-unknown" : FormattableString.Invariant($"person-{Number % Shapes.Length}");
+
+    public IHtmlContent Svg() => new HtmlString(string.Create(CultureInfo.InvariantCulture,
+        $"<svg class=\"mark {CssClass}\" viewBox=\"0 0 20 20\" aria-hidden=\"true\">{(Number < 0 ? Shapes[2] : Shapes[Number % Shapes.Length])}<text x=\"10\" y=\"{(Number % Shapes.Length == 3 ? 16 : 14)}\">{System.Net.WebUtility.HtmlEncode(Letter)}</text></svg>"));
+}

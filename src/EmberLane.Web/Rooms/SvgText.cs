@@ -1,0 +1,11 @@
+using System.Net;
+using Microsoft.AspNetCore.Html;
+
+namespace EmberLane.Web.Rooms;
+
+/// <summary>An SVG text element, which Razor can not write because it keeps the tag's name for itself.</summary>
+internal static class SvgText
+{
+    public static IHtmlContent At(string x, int y, string cssClass, string text) =>
+        new HtmlString(FormattableString.Invariant($"<text x=\"{WebUtility.HtmlEncode(x)}\" y=\"{y}\" class=\"{cssClass}\">{WebUtility.HtmlEncode(text)}</text>"));
+}

@@ -1,0 +1,29 @@
+using System.Globalization;
+using System.Text;
+using EmberLane.Core.Transcripts;
+
+namespace EmberLane.Web.Rooms;
+
+/// <summary>The words of a turn as the page needs them: one text, and beside it a compact list of times.</summary>
+public static class WordTimes
+{
+    /// <summary>
+    /// A field for each word, separated by blanks: milliseconds from the word before's start (from zero for the first), its length in milliseconds, and its letters in the text, with <c>?</c> behind when doubtful.
+    /// </summary>
+    public static (string Text, string Times) Of(Transcript transcript, Turn turn)
+    {
+        var text = new StringBuilder();
+        var times = new StringBuilder();
+        long before = 0;
+        for (var i = turn.First; i <= turn.Last; i++)
+        {
+            var word = transcript.Words[i];
+            var said = transcript.TextOf(word);
+            long start = word.Range.In.FromZero.ToMillisecondsRounded(), length = word.Range.Length.ToMillisecondsRounded();
+            text.Append(i > turn.First ? " " : "").Append(said);
+            times.Append(CultureInfo.InvariantCulture, $"{(i > turn.First ? " " : "")}{start - before},{length},{said.Length}{(transcript.IsDoubtful(word) ? "?" : "")}");
+            before = start;
+        }
+        return (text.ToString(), times.ToString());
+    }
+}

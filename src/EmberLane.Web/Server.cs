@@ -1,0 +1,75 @@
+using EmberLane.Store;
+using EmberLane.Web.Demo;
+using EmberLane.Web.Gathering;
+using EmberLane.Web.Rooms;
+using EmberLane.Web.Work;
+using Microsoft.AspNetCore.DataProtection;
+using Serilog;
+using Serilog.Events;
+
+namespace EmberLane.Web;
+
+/// <summary>Puts the server together.</summary>
+public static class Server
+{
+    /// <summary>The server, not yet started. <paramref name="adjust"/> lets a test put its own services in.</summary>
+    public static WebApplication Build(Options options, Action<IServiceCollection>? adjust = null)
+    {
+        Directory.CreateDirectory(options.Data);
+        var builder = WebApplication.CreateBuilder(new WebApplicationOptions
+        {
+            ContentRootPath = AppContext.BaseDirectory,
+            WebRootPath = WebRoot(),
+            ApplicationName = typeof(Server).Assembly.GetName().Name,
+        });
+        builder.Host.UseSerilog((_, log) => log.MinimumLevel.Information()
+            .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
+            .WriteTo.File(Path.Combine(options.Data, "log", "ember.log"), rollingInterval: RollingInterval.Day, retainedFileCountLimit: 7, formatProvider: System.Globalization.CultureInfo.InvariantCulture));
+        builder.WebHost.UseUrls($"http://{options.Address}:{options.Port}");
+        builder.WebHost.ConfigureKestrel(kestrel => kestrel.AddServerHeader = false);
+        Services(builder.Services, options);
+        adjust?.Invoke(builder.Services);
+        var app = builder.Build();
+        app.UseExceptionHandler("/error");
+        app.UseStatusCodePagesWithReExecute("/error", "?code={0}");
+        app.Use(Security.HeadersAsync);
+        app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = file => file.Context.Response.Headers.CacheControl = "no-cache" });
+        app.UseRouting();
+        app.MapRazorPages();
+        app.MapGet("/healthz", () => "ready");
+        Media.Map(app);
+        Events.Map(app);
+        return app;
+    }
+
+    private static void Services(IServiceCollection services, Options options)
+    {
+        services.AddSingleton(options);
+        services.AddSingleton(TimeProvider.System);
+        services.AddSingleton(_ => new Database(Path.Combine(options.Data, "ember.sqlite")));
+        services.AddSingleton<Footage>().AddSingleton<Store.Transcripts>().AddSingleton<Store.Bites>().AddSingleton<Store.Stories>().AddSingleton<Jobs>().AddSingleton<Settings>();
+        services.AddSingleton<FootageFolders>().AddSingleton<MediaCache>().AddSingleton<Intake>().AddSingleton<Upload>().AddSingleton<IDiskSpace, DiskSpace>();
+        services.AddSingleton<WorkNews>().AddSingleton<Recognisers>();
+        services.AddSingleton<IWork, PicturesWork>().AddSingleton<IWork, SyncWork>().AddSingleton<IWork, TranscribeWork>();
+        services.AddSingleton<WorkLoop>().AddHostedService(s => s.GetRequiredService<WorkLoop>());
+        services.AddSingleton<Desk>().AddSingleton<DemoProduction>();
+        services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(options.Data, "keys"))).SetApplicationName("EmberLane");
+        services.AddAntiforgery(o => o.HeaderName = "RequestVerificationToken");
+        services.AddRazorPages();
+    }
+
+    // Beside the source when it is run from there, beside the program otherwise.
+    private static string WebRoot()
+    {
+        var beside = Path.Combine(AppContext.BaseDirectory, "wwwroot");
+        for (var folder = new DirectoryInfo(AppContext.BaseDirectory); !Directory.Exists(beside) && folder is not null; folder = folder.Parent)
+        {
+            var source = Path.Combine(folder.FullName, "src", "EmberLane.Web", "wwwroot");
+            if (Directory.Exists(source))
+            {
+                return source;
+            }
+        }
+        return beside;
+    }
+}

@@ -1,0 +1,30 @@
+using EmberLane.Engines;
+using EmberLane.Store;
+using EmberLane.Web.Gathering;
+
+namespace EmberLane.Web.Work;
+
+/// <summary>Makes what the browser plays and shows of a source.</summary>
+internal sealed class PicturesWork(Footage footage, MediaCache cache) : IWork
+{
+    public string Kind => WorkKinds.Pictures;
+
+    public async Task<string> DoAsync(Job job, Progress progress, CancellationToken cancel)
+    {
+        var source = footage.Source(job.SubjectId) ?? throw new InvalidOperationException("The source is no longer in the production.");
+        if (!File.Exists(source.Path))
+        {
+            throw new FileNotFoundException($"{source.Name} is no longer at {source.Path}. Put it back and try again.");
+        }
+        if (source.Facts.Picture is not null && !File.Exists(cache.Thumbnail(source)))
+        {
+            await Ffmpeg.MakeThumbnailAsync(source.Path, new MediaTime(source.Facts.Duration.Units / 4), cache.Thumbnail(source), cancel);
+        }
+        if (!cache.IsPlayable(source))
+        {
+            await Ffmpeg.MakeProxyAsync(source.Path, source.Facts, cache.Playing(source),
+                at => progress((int)Math.Clamp(Exact.FloorDivide((Int128)at.Units * 1000, source.Facts.Duration.Units), 0, 1000), $"{at} of {source.Facts.Duration}"), cancel);
+        }
+        return "";
+    }
+}

@@ -1,0 +1,7 @@
+namespace EmberLane.Web.Work;
+
+/// <summary>The kinds of background work.</summary>
+internal static class WorkKinds
+{
+    public const string Pictures = "pictures", Sync = "sync", Transcribe = "transcribe";
+}

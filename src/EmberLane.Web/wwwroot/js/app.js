@@ -1,0 +1,63 @@
+import { onKey, say } from "./keys.js";
+
+const rooms = { g: "G", r: "R", b: "B", s: "S", h: "H" };
+let waitingForRoom = 0;
+
+onKey((event) => {
+  const key = event.key.toLowerCase();
+  if (Date.now() - waitingForRoom < 1500 && rooms[key]) {
+    waitingForRoom = 0;
+    document.querySelector(`.lane a[data-room="${rooms[key]}"]`)?.click();
+    event.stopImmediatePropagation();
+    return true;
+  }
+  if (key === "g" && document.querySelector(".lane")) {
+    waitingForRoom = Date.now();
+    return true;
+  }
+  if (event.key === "?") {
+    document.getElementById("keys").showModal();
+    return true;
+  }
+  return false;
+});
+
+document.addEventListener("click", (event) => {
+  const action = event.target.closest("[data-action]")?.dataset.action;
+  if (action === "keys") {
+    document.getElementById("keys").showModal();
+  } else if (action === "close") {
+    event.target.closest("dialog").close();
+  } else if (action === "theme") {
+    const night = document.documentElement.dataset.bsTheme !== "dark";
+    document.documentElement.dataset.bsTheme = night ? "dark" : "light";
+    document.cookie = `theme=${night ? "night" : "paper"}; path=/; max-age=31536000; samesite=lax`;
+    event.target.closest("button").textContent = night ? "Paper" : "Night";
+  }
+});
+
+// What the server refuses it explains in words; a broken connection is explained here. Nothing that was typed is cleared.
+document.addEventListener("htmx:responseError", (event) => {
+  const answer = event.detail.xhr;
+  const plain = (answer.getResponseHeader("Content-Type") ?? "").startsWith("text/plain");
+  say(plain ? answer.responseText : answer.status === 400 ? "This page was open too long. Load it again, then repeat the last step." : "That did not work, and nothing was changed. Load the page again and repeat it.");
+});
+document.addEventListener("htmx:sendError", () => say("Ember Lane does not answer. Is it still running? Nothing was changed."));
+document.addEventListener("htmx:afterRequest", (event) => {
+  const form = event.target.closest?.("[data-dialog-form]");
+  if (form && event.detail.successful) {
+    form.closest("dialog").close();
+  }
+});
+document.addEventListener("htmx:xhr:progress", (event) => {
+  const bar = event.target.closest?.("[data-upload]")?.querySelector("progress");
+  if (bar && event.detail.lengthComputable) {
+    bar.hidden = false;
+    bar.value = 1000 * event.detail.loaded / event.detail.total;
+  }
+});
+
+// Background work has moved on: whoever shows some of it asks for itself again. Quiet while a menu of the fragment is open.
+const events = new EventSource("/events");
+events.addEventListener("work", () => document.body.dispatchEvent(new CustomEvent("work")));
+window.addEventListener("pagehide", () => events.close());

@@ -1,0 +1,264 @@
+import { onKey, clockText, say } from "./keys.js";
+import { Transcript } from "./transcript.js";
+import { SittingPlayer } from "./sitting-player.js";
+
+const root = document.getElementById("read");
+if (root) { begin(); }
+
+function begin() {
+  let page = document.getElementById("page");
+  let transcript = new Transcript(page);
+  let cursor = 0, anchor = null, follow = true, lit = -1;
+  const actions = document.getElementById("actions");
+  const clock = document.getElementById("clock");
+  const strip = document.getElementById("strip"), stripNow = document.getElementById("strip-now");
+  const lights = Object.fromEntries(["bite", "doubtful", "chosen", "playing"].map((name, i) => {
+    const light = new Highlight();
+    light.priority = i;
+    CSS.highlights.set(name, light);
+    return [name, light];
+  }));
+  const player = new SittingPlayer(root, (seconds, playing) => {
+    clock.textContent = clockText(seconds);
+    root.classList.toggle("playing", playing);
+    const y = 1000 * seconds / Number(strip.dataset.length);
+    stripNow.setAttribute("y1", y);
+    stripNow.setAttribute("y2", y);
+    const word = transcript.wordAt((seconds * 1000) + 5);
+    if (word !== lit) { light(word); }
+  });
+
+  function light(word) {
+    lit = word;
+    lights.playing.clear();
+    if (word >= 0 && word < transcript.count) {
+      lights.playing.add(transcript.range(word, word));
+      if (player.playing) {
+        cursor = word;
+        if (follow) { show(word); }
+      }
+    }
+  }
+
+  function show(word) {
+    const turn = transcript.turnOf(word).element;
+    const box = transcript.range(word, word).getBoundingClientRect(), view = page.getBoundingClientRect();
+    if (box.height === 0) {
+      turn.scrollIntoView({ block: "center" });
+    } else if (box.top < view.top + 40 || box.bottom > view.bottom - 90) {
+      page.scrollTop += box.top - view.top - (view.height / 3);
+    }
+  }
+
+  function chosen() { return anchor === null ? [cursor, cursor] : [Math.min(anchor, cursor), Math.max(anchor, cursor)]; }
+
+  function choose(word, keepAnchor, seek = true) {
+    if (transcript.count === 0) { return; }
+    if (keepAnchor) { anchor ??= cursor; } else { anchor = null; }
+    cursor = Math.min(Math.max(0, word), transcript.count - 1);
+    show(cursor);
+    if (seek && !player.playing) { player.seek(transcript.starts[chosen()[0]] / 1000); }
+    paint();
+  }
+
+  function paint() {
+    lights.chosen.clear();
+    const [first, last] = chosen();
+    if (anchor === null) { actions.hidden = true; return; }
+    lights.chosen.add(transcript.range(first, last));
+    const boxes = transcript.range(first, last).getClientRects(), view = page.getBoundingClientRect();
+    actions.hidden = false;
+    const top = boxes.length > 0 ? boxes[0].top : view.top;
+    actions.style.setProperty("top", `${Math.min(Math.max(view.top + 8, top), view.bottom - actions.offsetHeight - 8)}px`);
+    actions.style.setProperty("left", `${view.right - actions.offsetWidth - 14}px`);
+    const count = last - first + 1;
+    document.getElementById("selected-figure").textContent = `${count} ${count === 1 ? "word" : "words"} · ${((transcript.ends[last] - transcript.starts[first]) / 1000).toFixed(1)} s`;
+  }
+
+  function letGo() {
+    anchor = null;
+    getSelection().removeAllRanges();
+    paint();
+  }
+
+  function marks() {
+    lights.bite.clear();
+    lights.doubtful.clear();
+    for (const pair of (document.getElementById("bite-marks").dataset.bites || "").split(" ").filter(Boolean)) {
+      const [first, last] = pair.split("-").map(Number);
+      if (last < transcript.count) { lights.bite.add(transcript.range(first, last)); }
+    }
+    for (const word of transcript.doubtful) { lights.doubtful.add(transcript.range(word, word)); }
+    const count = document.getElementById("doubtful-count");
+    count.textContent = transcript.doubtful.length === 1 ? "1 doubtful word" : `${transcript.doubtful.length} doubtful words`;
+  }
+
+  function playOrStop() {
+    if (!player.sound) { say("The sound for playing is still being made. It starts by itself in the list of work in hand."); return; }
+    if (player.playing) { player.stop(); return; }
+    player.play();
+  }
+
+  function playSelection() {
+    const [first, last] = chosen();
+    player.seek(transcript.starts[first] / 1000);
+    player.play(transcript.ends[last] / 1000);
+  }
+
+  function open(id, fill, focus) {
+    const dialog = document.getElementById(id);
+    fill(dialog);
+    dialog.showModal();
+    focus(dialog);
+  }
+
+  function keep() {
+    const [first, last] = chosen();
+    open("keep-dialog", (dialog) => {
+      dialog.querySelector("[name=first]").value = first;
+      dialog.querySelector("[name=last]").value = last;
+      dialog.querySelector("[name=note]").value = "";
+      dialog.querySelector("#keep-words").textContent = transcript.text(first, last);
+    }, (dialog) => dialog.querySelector("[name=theme]").select());
+  }
+
+  function correct() {
+    const [word] = chosen(), turn = transcript.turnOf(word);
+    open("correct-dialog", (dialog) => {
+      dialog.querySelector("[name=word]").value = word;
+      dialog.querySelector("[name=text]").value = transcript.text(word, word);
+      dialog.querySelector("form").setAttribute("hx-target", `#${turn.element.id}`);
+    }, (dialog) => dialog.querySelector("[name=text]").select());
+  }
+
+  function nameVoice(voice, name) {
+    open("voice-dialog", (dialog) => {
+      dialog.querySelector("[name=voice]").value = voice;
+      dialog.querySelector("[name=name]").value = /^Voice \S+$/.test(name) ? "" : name;
+    }, (dialog) => dialog.querySelector("[name=name]").select());
+  }
+
+  function nameVoiceOfCursor() {
+    const voice = transcript.turnOf(chosen()[0]).voice;
+    nameVoice(voice, document.querySelector(`#voices li[data-voice="${voice}"] .who span`).textContent);
+  }
+
+  function undo(redo) {
+    htmx.ajax("POST", `?handler=Undo&redo=${redo}`, { target: "#page", swap: "outerHTML" });
+  }
+
+  function nextDoubtful() {
+    const next = transcript.doubtful.find((word) => word > cursor) ?? transcript.doubtful[0];
+    if (next === undefined) { say("No word is doubtful any more."); return; }
+    anchor = null;
+    choose(next, false);
+    anchor = next;
+    paint();
+  }
+
+  function turnStep(step) {
+    const index = transcript.turns.indexOf(transcript.turnOf(cursor));
+    const turn = transcript.turns[Math.min(Math.max(0, index + step), transcript.turns.length - 1)];
+    return turn.first;
+  }
+
+  function enlarge(number) {
+    const wanted = document.querySelector(`.angle[data-angle="${number}"]`);
+    if (!wanted) { return false; }
+    document.querySelectorAll(".angle").forEach((angle) => angle.classList.toggle("large", angle === wanted));
+    return true;
+  }
+
+  function size(step) {
+    const now = parseInt(getComputedStyle(document.documentElement).getPropertyValue("--speech-size"), 10) || 19;
+    const next = Math.min(34, Math.max(14, now + step));
+    document.documentElement.style.setProperty("--speech-size", `${next}px`);
+    localStorage.setItem("speech-size", next);
+  }
+
+  page.addEventListener("scroll", () => { if (!actions.hidden) { paint(); } }, { passive: true });
+
+  onKey((event) => {
+    const shift = event.shiftKey;
+    switch (event.key) {
+      case " ": playOrStop(); return true;
+      case "ArrowLeft": choose(cursor - 1, shift); return true;
+      case "ArrowRight": choose(cursor + 1, shift); return true;
+      case "ArrowUp": choose(turnStep(-1), shift); return true;
+      case "ArrowDown": choose(turnStep(1), shift); return true;
+      case "Enter": playSelection(); return true;
+      case "Escape": letGo(); return true;
+      default:
+    }
+    switch (event.key.toLowerCase()) {
+      case "b": keep(); return true;
+      case "e": correct(); return true;
+      case "v": nameVoiceOfCursor(); return true;
+      case "n": nextDoubtful(); return true;
+      case "u": undo(shift); return true;
+      default: return /^[1-9]$/.test(event.key) && enlarge(event.key);
+    }
+  });
+
+  document.addEventListener("click", (event) => {
+    const button = event.target.closest("[data-action]");
+    const byAction = {
+      play: playOrStop, keep, correct, voice: nameVoiceOfCursor, "play-selection": playSelection, "next-doubtful": nextDoubtful, undo: () => undo(false),
+      smaller: () => size(-1), larger: () => size(1),
+      angle: () => enlarge(button.closest(".angle").dataset.angle),
+      "name-voice": () => nameVoice(button.closest("[data-voice]").dataset.voice, button.querySelector("span").textContent),
+      follow: () => { follow = !follow; button.setAttribute("aria-pressed", follow); },
+      rate: () => { const rates = [1, 1.25, 1.5, 2, 0.75]; const next = rates[(rates.indexOf(player.rate) + 1) % rates.length]; player.setRate(next); button.textContent = `${next}×`; },
+    };
+    if (button && byAction[button.dataset.action]) {
+      byAction[button.dataset.action]();
+      return;
+    }
+    const bar = event.target.closest(".strip-voice");
+    if (bar) { choose(Number(bar.dataset.first), false); }
+  });
+
+  // A click goes to the word; drawing over words selects them.
+  document.addEventListener("mouseup", (event) => {
+    if (!event.target.closest?.("#page .speech")) { return; }
+    const selection = getSelection();
+    if (selection.rangeCount === 0) { return; }
+    const range = selection.getRangeAt(0);
+    const first = transcript.wordOf(range.startContainer, range.startOffset + (selection.isCollapsed ? 0 : 1)), last = transcript.wordOf(range.endContainer, range.endOffset);
+    if (first === null || last === null) { return; }
+    const drawn = !selection.isCollapsed && selection.toString().trim().length > 0;
+    selection.removeAllRanges();
+    page.focus({ preventScroll: true });
+    if (drawn || event.shiftKey) {
+      anchor = event.shiftKey && !drawn ? (anchor ?? cursor) : first;
+      cursor = event.shiftKey && !drawn ? first : last;
+      player.seek(transcript.starts[chosen()[0]] / 1000);
+      paint();
+    } else {
+      anchor = null;
+      cursor = first;
+      player.seek(transcript.starts[first] / 1000);
+      paint();
+    }
+  });
+
+  document.addEventListener("htmx:afterSettle", () => {
+    const scroll = page.scrollTop;
+    page = document.getElementById("page");
+    transcript = new Transcript(page);
+    if (page.scrollTop !== scroll) { page.scrollTop = scroll; }
+    if (player.sound !== root.querySelector("#sound")) { player.find(); }
+    marks();
+    lit = -1;
+    light(transcript.wordAt((player.now * 1000) + 5));
+    paint();
+  });
+
+  const stored = Number(localStorage.getItem("speech-size"));
+  if (stored >= 14 && stored <= 34) { document.documentElement.style.setProperty("--speech-size", `${stored}px`); }
+  marks();
+  const asked = /^#word-(\d+)$/.exec(location.hash);
+  if (asked) { choose(Number(asked[1]), false); }
+  page.focus({ preventScroll: true });
+  root.dataset.ready = "true";
+}

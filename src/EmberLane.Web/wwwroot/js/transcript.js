@@ -1,0 +1,91 @@
+// The words of the page: one text node a turn, with times beside it. Words are numbered through the whole transcript.
+export class Transcript {
+  constructor(page) {
+    this.page = page;
+    this.read();
+  }
+
+  read() {
+    this.turns = [...this.page.querySelectorAll(".turn")].map(readTurn);
+    this.starts = [];
+    this.ends = [];
+    this.doubtful = [];
+    for (const turn of this.turns) {
+      for (const word of turn.words) {
+        this.starts.push(word.start);
+        this.ends.push(word.end);
+        if (word.doubtful) {
+          this.doubtful.push(turn.first + turn.words.indexOf(word));
+        }
+      }
+    }
+  }
+
+  get count() { return this.starts.length; }
+
+  turnOf(word) {
+    let low = 0, high = this.turns.length - 1;
+    while (low < high) {
+      const middle = (low + high + 1) >> 1;
+      if (this.turns[middle].first <= word) { low = middle; } else { high = middle - 1; }
+    }
+    return this.turns[low];
+  }
+
+  // The word that is said at a time in ms, or the last one before it; −1 before the first.
+  wordAt(ms) {
+    let low = -1, high = this.count - 1;
+    while (low < high) {
+      const middle = (low + high + 1) >> 1;
+      if (this.starts[middle] <= ms) { low = middle; } else { high = middle - 1; }
+    }
+    return low;
+  }
+
+  // A range over words first..last, both included, which may span turns.
+  range(first, last) {
+    const a = this.turnOf(first), b = this.turnOf(last), range = new Range();
+    range.setStart(a.node, a.words[first - a.first].from);
+    const end = b.words[last - b.first];
+    range.setEnd(b.node, end.from + end.letters);
+    return range;
+  }
+
+  text(first, last) {
+    const parts = [];
+    for (const turn of this.turns) {
+      const from = Math.max(first, turn.first), to = Math.min(last, turn.first + turn.words.length - 1);
+      if (from <= to) {
+        const a = turn.words[from - turn.first], b = turn.words[to - turn.first];
+        parts.push(turn.node.data.slice(a.from, b.from + b.letters));
+      }
+    }
+    return parts.join(" ");
+  }
+
+  // The word under a place in a text node of the page.
+  wordOf(node, offset) {
+    const element = (node.nodeType === Node.TEXT_NODE ? node.parentElement : node)?.closest(".turn");
+    const turn = element && this.turns.find((t) => t.element === element);
+    if (!turn || turn.words.length === 0) {
+      return null;
+    }
+    const at = node === turn.node ? offset : 0;
+    let index = turn.words.findIndex((word) => at <= word.from + word.letters);
+    if (index < 0) { index = turn.words.length - 1; }
+    return turn.first + index;
+  }
+}
+
+function readTurn(element) {
+  const paragraph = element.querySelector(".speech");
+  let from = 0, start = 0;
+  const words = paragraph.dataset.times.split(" ").map((field) => {
+    const [gap, length, letters] = field.split(",");
+    start += Number(gap);
+    const word = { start, end: start + Number(length), from, letters: parseInt(letters, 10), doubtful: letters.endsWith("?") };
+    from += word.letters + 1;
+    return word;
+  });
+  return { element, node: paragraph.firstChild, first: Number(element.dataset.first), voice: element.dataset.voice, words };
+}

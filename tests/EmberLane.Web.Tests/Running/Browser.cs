@@ -1,0 +1,87 @@
+using OpenQA.Selenium;
+using OpenQA.Selenium.Chrome;
+using OpenQA.Selenium.Interactions;
+
+namespace EmberLane.Running;
+
+/// <summary>Debian's Chromium without a monitor.</summary>
+public sealed class Browser : IDisposable
+{
+    private readonly string profile = Directory.CreateTempSubdirectory("ember-browser").FullName;
+    private readonly ChromeDriverService service;
+
+    public Browser()
+    {
+        var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
+        options.AddArguments("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
+            "--disable-dev-shm-usage", "--autoplay-policy=no-user-gesture-required", "--mute-audio", "--window-size=1280,939", "--force-device-scale-factor=1", "--hide-scrollbars", $"--user-data-dir={profile}");
+        options.SetLoggingPreference(LogType.Browser, LogLevel.Severe);
+        service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
+        service.SuppressInitialDiagnosticInformation = true;
+        Driver = new ChromeDriver(service, options, TimeSpan.FromSeconds(60));
+    }
+
+    public ChromeDriver Driver { get; }
+
+    public void Open(string address) => Driver.Navigate().GoToUrl(address);
+
+    public IWebElement Find(string css) => Until(() => Driver.FindElement(By.CssSelector(css)), "an element " + css);
+
+    public IReadOnlyList<IWebElement> All(string css) => Driver.FindElements(By.CssSelector(css));
+
+    public string Text(string css) => Until(() => Find(css).Text, "the text of " + css);
+
+    /// <summary>Clicks what can be clicked, waiting for it as a person would.</summary>
+    public void Click(string css) => Until(() =>
+    {
+        Driver.FindElement(By.CssSelector(css)).Click();
+        return true;
+    }, "a click on " + css);
+
+    public void Press(params string[] keys)
+    {
+        foreach (var key in keys)
+        {
+            new Actions(Driver).SendKeys(key).Perform();
+        }
+    }
+
+    public void PressWithShift(string key) => new Actions(Driver).KeyDown(Keys.Shift).SendKeys(key).KeyUp(Keys.Shift).Perform();
+
+    public T Run<T>(string script, params object[] arguments) => (T)Driver.ExecuteScript(script, arguments)!;
+
+    /// <summary>Asks until the answer is neither null nor false; throws <see cref="TimeoutException"/> that says what was waited for.</summary>
+    public static T Until<T>(Func<T?> ask, string what, int seconds = 20)
+    {
+        var end = DateTime.UtcNow.AddSeconds(seconds);
+        Exception? last = null;
+        do
+        {
+            try
+            {
+                if (ask() is { } answer and not false)
+                {
+                    return answer;
+                }
+            }
+            catch (Exception e) when (e is NoSuchElementException or StaleElementReferenceException or ElementNotInteractableException or ElementClickInterceptedException)
+            {
+                last = e;
+            }
+            Thread.Sleep(40);
+        }
+        while (DateTime.UtcNow < end);
+        throw new TimeoutException($"Waited {seconds} s for {what}.", last);
+    }
+
+    public void UntilText(string css, string part) => Until(() => Find(css).Text.Contains(part, StringComparison.Ordinal), $"“{part}” in {css}; it says: {(All(css) is [var found, ..] ? found.Text : "nothing")}");
+
+    public void Picture(string path) => ((ITakesScreenshot)Driver).GetScreenshot().SaveAsFile(path);
+
+    public void Dispose()
+    {
+        Driver.Quit();
+        service.Dispose();
+        Directory.Delete(profile, recursive: true);
+    }
+}
