@@ -1,3 +1,4 @@
+using System.Globalization;
 using EmberLane.Store;
 using EmberLane.Web.Demo;
 using EmberLane.Web.Gathering;
@@ -15,6 +16,9 @@ public static class Server
     /// <summary>The server, not yet started. <paramref name="adjust"/> lets a test put its own services in.</summary>
     public static WebApplication Build(Options options, Action<IServiceCollection>? adjust = null)
     {
+        // Numbers read the same on every machine, whatever its language.
+        CultureInfo.DefaultThreadCurrentCulture = CultureInfo.InvariantCulture;
+        CultureInfo.CurrentCulture = CultureInfo.InvariantCulture;
         Directory.CreateDirectory(options.Data);
         var builder = WebApplication.CreateBuilder(new WebApplicationOptions
         {
@@ -24,7 +28,7 @@ public static class Server
         });
         builder.Host.UseSerilog((_, log) => log.MinimumLevel.Information()
             .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
-            .WriteTo.File(Path.Combine(options.Data, "log", "ember.log"), rollingInterval: RollingInterval.Day, retainedFileCountLimit: 7, formatProvider: System.Globalization.CultureInfo.InvariantCulture));
+            .WriteTo.File(Path.Combine(options.Data, "log", "ember.log"), rollingInterval: RollingInterval.Day, retainedFileCountLimit: 7, formatProvider: CultureInfo.InvariantCulture));
         builder.WebHost.UseUrls($"http://{options.Address}:{options.Port}");
         builder.WebHost.ConfigureKestrel(kestrel => kestrel.AddServerHeader = false);
         Services(builder.Services, options);

@@ -14,7 +14,7 @@ public static class ReelName
         {
             text = Clean(Path.GetFileNameWithoutExtension(fileName));
         }
-        return text.Length == 0 ? "REEL" : text[..Math.Min(text.Length, length)];
+        return text.Length == 0 ? "REEL" : text[..Math.Min(text.Length, length)].TrimEnd('_');
     }
 
     /// <summary>

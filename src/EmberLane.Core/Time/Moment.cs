@@ -54,6 +54,8 @@ public readonly record struct Moment<TClock>(MediaTime FromZero) : IComparable<M
 public readonly record struct Stretch<TClock>
     where TClock : IClock
 {
+    // Named for the JSON reader: without it a range read back would be empty.
+    [System.Text.Json.Serialization.JsonConstructor]
     public Stretch(Moment<TClock> @in, Moment<TClock> @out)
     {
         if (@out < @in)

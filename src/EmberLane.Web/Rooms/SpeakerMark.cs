@@ -23,5 +23,5 @@ public sealed record SpeakerMark(int Number, string Letter)
     public string CssClass => Number < 0 ? "person-unknown" : FormattableString.Invariant($"person-{Number % Shapes.Length}");
 
     public IHtmlContent Svg() => new HtmlString(string.Create(CultureInfo.InvariantCulture,
-        $"<svg class=\"mark {CssClass}\" viewBox=\"0 0 20 20\" aria-hidden=\"true\">{(Number < 0 ? Shapes[2] : Shapes[Number % Shapes.Length])}<text x=\"10\" y=\"{(Number % Shapes.Length == 3 ? 16 : 14)}\">{System.Net.WebUtility.HtmlEncode(Letter)}</text></svg>"));
+        $"<svg class=\"person-mark {CssClass}\" viewBox=\"0 0 20 20\" aria-hidden=\"true\">{(Number < 0 ? Shapes[2] : Shapes[Number % Shapes.Length])}<text x=\"10\" y=\"{(Number % Shapes.Length == 3 ? 16 : 14)}\">{System.Net.WebUtility.HtmlEncode(Letter)}</text></svg>"));
 }

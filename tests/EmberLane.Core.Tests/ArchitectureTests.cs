@@ -1,0 +1,26 @@
+using System.Reflection;
+
+namespace EmberLane.Core.Tests;
+
+public sealed class ArchitectureTests
+{
+    private static readonly string[] Outside = ["EmberLane.Engines", "EmberLane.Store", "EmberLane.Web", "Microsoft.Data.Sqlite", "CliWrap", "Microsoft.AspNetCore"];
+
+    private static IEnumerable<string> UsedBy(Type type) => type.Assembly.GetReferencedAssemblies().Select(a => a.Name!);
+
+    [Fact]
+    public void The_core_knows_nothing_of_store_engines_web_SQL_or_processes() =>
+        Assert.DoesNotContain(UsedBy(typeof(MediaTime)), name => Outside.Any(o => name.StartsWith(o, StringComparison.Ordinal)) || name is "System.Data.Common" or "System.Diagnostics.Process");
+
+    [Fact]
+    public void Engines_and_store_do_not_know_each_other_nor_the_web()
+    {
+        Assert.DoesNotContain(UsedBy(typeof(Engines.Ffmpeg)), n => n is "EmberLane.Store" or "EmberLane.Web");
+        Assert.DoesNotContain(UsedBy(typeof(Store.Database)), n => n is "EmberLane.Engines" or "EmberLane.Web");
+    }
+
+    [Fact]
+    public void No_type_of_the_core_holds_time_as_a_double() =>
+        Assert.DoesNotContain(typeof(MediaTime).Assembly.GetTypes().Where(t => t.Namespace is "EmberLane.Core.Time" or "EmberLane.Core.Stories" or "EmberLane.Core.Handoff" or "EmberLane.Core.Transcripts" or "EmberLane.Core.Bites")
+            .SelectMany(t => t.GetFields(BindingFlags.Instance | BindingFlags.Static | BindingFlags.Public | BindingFlags.NonPublic)), f => f.FieldType == typeof(double) || f.FieldType == typeof(float));
+}

@@ -1,0 +1,73 @@
+using EmberLane.Core.Sync;
+
+namespace EmberLane.Core.Tests.Sync;
+
+public sealed class SoundMatchTests
+{
+    private const int Rate = SoundMatch.SampleRate;
+
+    // Bursts of coloured noise with pauses, as talk has.
+    private static float[] Talk(int seconds, int seed)
+    {
+        var random = new Random(seed);
+        var sound = new float[seconds * Rate];
+        for (var at = 0; at < sound.Length;)
+        {
+            var length = random.Next(Rate / 20, Rate / 3);
+            double loud = random.NextDouble() * 0.3, low = 0, colour = 0.2 + (random.NextDouble() * 0.6);
+            for (var i = at; i < Math.Min(sound.Length, at + length); i++)
+            {
+                low += colour * (random.NextDouble() - 0.5 - low);
+                sound[i] = (float)(loud * low);
+            }
+            at += length + random.Next(0, Rate / 2);
+        }
+        return sound;
+    }
+
+    private static float[] Recorded(float[] sound, double from, double seconds, double ppm, double noise, int seed)
+    {
+        var random = new Random(seed);
+        var copy = new float[(int)(seconds * Rate)];
+        for (var i = 0; i < copy.Length; i++)
+        {
+            var at = (from * Rate) + (i * (1 + (ppm / 1e6)));
+            var whole = (int)Math.Floor(at);
+            float Get(int k) => k >= 0 && k < sound.Length ? sound[k] : 0;
+            copy[i] = Get(whole) + ((float)(at - whole) * (Get(whole + 1) - Get(whole))) + (0.3f * Get(whole - 400)) + (float)(noise * (random.NextDouble() - 0.5));
+        }
+        return copy;
+    }
+
+    [Theory]
+    [InlineData(37.25, 60, 0)]
+    [InlineData(0, 120, 80)]
+    [InlineData(-20.5, 90, -60)]
+    [InlineData(100.1, 60, 30)]
+    public void A_recording_of_the_same_talk_is_placed_within_half_a_millisecond_and_its_drift_within_3_ppm(double from, double seconds, double ppm)
+    {
+        var talk = Talk(180, 4);
+        var found = SoundMatch.Find(talk, Recorded(talk, from, seconds, ppm, 0.01, 9));
+        Assert.True(found.Matched);
+        Assert.InRange(found.Start.FromZero.ToSecondsInexact() - from, -0.0005, 0.0005);
+        Assert.InRange((found.DriftPerBillion / 1000.0) - ppm, -3, 3);
+    }
+
+    [Fact]
+    public void Another_talk_is_not_matched()
+    {
+        for (var seed = 0; seed < 20; seed++)
+        {
+            Assert.False(SoundMatch.Find(Talk(120, 100 + seed), Talk(60, 200 + seed)).Matched);
+        }
+    }
+
+    [Fact]
+    public void Silence_and_sound_too_short_are_not_matched()
+    {
+        Assert.False(SoundMatch.Find(Talk(60, 1), new float[30 * Rate]).Matched);
+        Assert.False(SoundMatch.Find(new float[30 * Rate], new float[30 * Rate]).Matched);
+        Assert.False(SoundMatch.Find([], []).Matched);
+        Assert.False(SoundMatch.Find(Talk(60, 1), Talk(1, 1)).Matched);
+    }
+}

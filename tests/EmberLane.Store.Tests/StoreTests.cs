@@ -1,0 +1,209 @@
+using EmberLane.Core;
+using EmberLane.Core.Bites;
+using EmberLane.Core.Media;
+using EmberLane.Core.Stories;
+using EmberLane.Core.Transcripts;
+using Microsoft.Data.Sqlite;
+
+namespace EmberLane.Store.Tests;
+
+public sealed class StoreTests : IDisposable
+{
+    private readonly string folder = Directory.CreateTempSubdirectory("ember-store").FullName;
+    private readonly Database database;
+    private readonly Footage footage;
+    private readonly Transcripts transcripts;
+    private readonly Stories stories;
+    private readonly Jobs jobs;
+
+    public StoreTests()
+    {
+        database = new Database(File_);
+        (footage, transcripts, stories, jobs) = (new Footage(database), new Transcripts(database, TimeProvider.System), new Stories(database, TimeProvider.System), new Jobs(database));
+    }
+
+    private string File_ => Path.Combine(folder, "ember.sqlite");
+
+    public void Dispose()
+    {
+        SqliteConnection.ClearAllPools();
+        Directory.Delete(folder, recursive: true);
+    }
+
+    private static readonly SourceFacts Camera = new("mov", MediaTime.FromMilliseconds(9000), new PictureFacts("h264", "yuv420p", 960, 540, FrameRate.R2997, false), [new SoundTrack(1, "aac", 48_000, 1)],
+        new StartOfFile(new TimecodeCount(FrameRate.R2997, true).Parse("00:59:58;12"), null), "C003C001", "Made-up", null);
+
+    private static readonly SourceFacts Recorder = new("wav", MediaTime.FromMilliseconds(9000), null, [new SoundTrack(0, "pcm_s16le", 48_000, 3)], new StartOfFile(null, MediaTime.FromMilliseconds(27_725_000)), null, null, null);
+
+    private static NewSource File(string name, SourceFacts facts) => new("/footage/" + name, name, 5, "print-" + name, facts);
+
+    private static SittingRange Range(long from, long to) => new(new SittingTime(MediaTime.FromMilliseconds(from)), new SittingTime(MediaTime.FromMilliseconds(to)));
+
+    private (long Production, long Sitting) Begin()
+    {
+        var production = footage.AddProduction("Slack Water");
+        return (production, footage.BringIn(production, "Hut", [File("cam.mov", Camera), File("snd.wav", Recorder)])!.Value);
+    }
+
+    private long Words(long sitting) => transcripts.Add(sitting, "local", "en", [.. Enumerable.Range(0, 3).Select(i => new RecordWord(i, "w" + i, Range(i * 100, (i * 100) + 50), i == 1 ? null : 500, i % 2))], new Dictionary<int, string>());
+
+    [Fact]
+    public void What_was_measured_comes_back_as_it_was_and_the_recorder_is_the_reference()
+    {
+        var (production, sitting) = Begin();
+        var sources = footage.Sources(production);
+        Assert.Equal(Camera.Picture, sources[0].Facts.Picture);
+        Assert.Equal(Camera.Start, sources[0].Facts.Start);
+        Assert.Equal(Recorder.Start, sources[1].Facts.Start);
+        Assert.Equal(Recorder.Sound, sources[1].Facts.Sound);
+        Assert.Null(sources[0].Place);
+        Assert.Equal(default(ClockMap), sources[1].Place);
+        Assert.Equal(sources[1].Id, footage.Sitting(sitting)!.SoundSourceId);
+        footage.Place(sources[0].Id, new ClockMap(new SittingTime(new MediaTime(-77)), 30_000), "same sound");
+        Assert.Equal(new ClockMap(new SittingTime(new MediaTime(-77)), 30_000), footage.Source(sources[0].Id)!.Place);
+    }
+
+    [Fact]
+    public void Files_that_are_in_already_are_refused_and_nothing_of_the_sitting_is_made()
+    {
+        var (production, _) = Begin();
+        Assert.Throws<ConflictException>(() => footage.BringIn(production, "Again", [File("new.mov", Camera), File("cam.mov", Camera)]));
+        Assert.Single(footage.Sittings(production));
+        Assert.Equal(2, footage.Sources(production).Count);
+    }
+
+    [Fact]
+    public void The_record_stays_while_corrections_are_made_taken_back_and_brought_again_across_a_restart()
+    {
+        var id = Words(Begin().Sitting);
+        transcripts.Apply(id, new Retype(1, "Tern"), "producer");
+        transcripts.Apply(id, new NameVoice(0, "Ilse"), "producer");
+        var again = new Transcripts(new Database(File_), TimeProvider.System);
+        Assert.Equal("w0 Tern w2", again.Get(id).Said(0, 2));
+        Assert.Equal(["Ilse"], again.Names(id));
+        again.Step(id, redo: false);
+        again.Step(id, redo: false);
+        Assert.Null(again.Step(id, redo: false));
+        Assert.Equal("w0 w1 w2", again.Get(id).Said(0, 2));
+        again.Step(id, redo: true);
+        Assert.Equal("w0 Tern w2", again.Get(id).Said(0, 2));
+        Assert.Equal(["w0", "w1", "w2"], again.Get(id).Words.Select(w => w.Text));
+        // A new change passes over what was taken back.
+        again.Apply(id, new Retype(0, "x"), "producer");
+        Assert.Null(again.Step(id, redo: true));
+    }
+
+    [Fact]
+    public void A_refused_edit_changes_nothing_and_leaves_nothing_to_take_back()
+    {
+        var id = Words(Begin().Sitting);
+        Assert.Throws<EditRefusedException>(() => transcripts.Apply(id, new Retype(9, "x"), "producer"));
+        Assert.Equal(0, transcripts.Head(id)!.Version);
+        Assert.Null(transcripts.Step(id, redo: false));
+    }
+
+    [Fact]
+    public void A_story_is_changed_and_taken_back_and_an_old_version_is_refused()
+    {
+        var (production, sitting) = Begin();
+        var bites = new Bites(database);
+        var bite = bites.Add(new Bite(0, sitting, Words(sitting), 0, 2, Range(0, 250), "school", "", "producer", false));
+        var id = stories.Add(production, "First order", new TimecodeCount(FrameRate.R2997, true).Parse("01:00:00;00"), MediaTime.FromMilliseconds(90_000));
+        var card = new Card(Guid.NewGuid(), bite, sitting, Range(0, 250), null);
+        var one = stories.Apply(id, 0, new LayCard(card, 0), "producer");
+        Assert.Equal([card], one.Story.Cards);
+        Assert.Throws<ConflictException>(() => stories.Apply(id, 0, new TakeOut(card.Id), "producer"));
+        var none = stories.Apply(id, 1, new TakeOut(card.Id), "producer");
+        Assert.Empty(none.Story.Cards);
+        var back = new Stories(new Database(File_), TimeProvider.System).Step(id, 2, redo: false);
+        Assert.Equal([card], back.Story.Cards);
+        Assert.True(back is { CanUndo: true, CanRedo: true });
+        Assert.Empty(stories.Step(id, 3, redo: true).Story.Cards);
+        Assert.Equal("01:00:00;00", stories.Get(id)!.Start.ToString());
+    }
+
+    [Fact]
+    public void The_same_work_is_queued_once_survives_a_restart_and_can_be_tried_again()
+    {
+        var (production, sitting) = Begin();
+        var id = jobs.Add(production, "transcribe", sitting, "Hut");
+        Assert.Equal(id, jobs.Add(production, "transcribe", sitting, "Hut"));
+        Assert.Null(jobs.TakeNext(["sync"]));
+        Assert.Equal(id, jobs.TakeNext(["transcribe", "sync"])!.Id);
+        Assert.Null(jobs.TakeNext(["transcribe"]));
+        jobs.KeepPiece(id, 2, "words");
+        var later = new Jobs(new Database(File_));
+        later.TakeUpAgain();
+        Assert.Equal(id, later.TakeNext(["transcribe"])!.Id);
+        Assert.Equal("words", later.Pieces(id)[2]);
+        later.End(id, "failed", "", "it broke");
+        later.TryAgain(id);
+        Assert.Equal(("waiting", ""), (later.Get(id)!.State, later.Get(id)!.Error));
+        later.End(id, "done", "", "");
+        Assert.Empty(later.Pieces(id));
+        Assert.NotEqual(id, later.Add(production, "transcribe", sitting, "Hut"));
+    }
+
+    [Fact]
+    public void Cancelled_work_stays_cancelled_whatever_its_last_words_are()
+    {
+        var (production, sitting) = Begin();
+        var id = jobs.Add(production, "transcribe", sitting, "Hut");
+        jobs.TakeNext(["transcribe"]);
+        jobs.End(id, "cancelled", "", "");
+        jobs.End(id, "done", "late", "");
+        jobs.Progress(id, 900, "late");
+        Assert.Equal(("cancelled", 0), (jobs.Get(id)!.State, jobs.Get(id)!.PerMille));
+    }
+
+    [Fact]
+    public void A_transcript_and_the_end_of_its_job_are_saved_together()
+    {
+        var (production, sitting) = Begin();
+        var job = jobs.Add(production, "transcribe", sitting, "Hut");
+        jobs.TakeNext(["transcribe"]);
+        var id = transcripts.AddFromJob(job, "1 word", sitting, "local", "en", [new RecordWord(0, "a", Range(0, 1), null, 0)]);
+        Assert.Equal(("done", id), (jobs.Get(job)!.State, footage.Sitting(sitting)!.TranscriptId!.Value));
+    }
+
+    [Fact]
+    public void A_database_of_a_newer_version_and_a_file_that_is_none_are_refused_and_left_alone()
+    {
+        database.Write(c =>
+        {
+            using var command = c.CreateCommand();
+            command.CommandText = "PRAGMA user_version = 99";
+            command.ExecuteNonQuery();
+        });
+        Assert.Contains("newer", Assert.Throws<StoreException>(() => new Database(File_)).Message, StringComparison.Ordinal);
+        var other = Path.Combine(folder, "text.sqlite");
+        System.IO.File.WriteAllText(other, new string('x', 5000));
+        Assert.Contains("not an Ember Lane database", Assert.Throws<StoreException>(() => new Database(other)).Message, StringComparison.Ordinal);
+        Assert.Equal(5000, new FileInfo(other).Length);
+    }
+
+    [Fact]
+    public async Task Many_writers_at_once_lose_nothing()
+    {
+        var id = Words(Begin().Sitting);
+        await Task.WhenAll(Enumerable.Range(0, 40).Select(i => Task.Run(() => transcripts.Apply(id, new Retype(i % 3, $"v{i}"), "producer"))));
+        Assert.Equal(40, transcripts.Head(id)!.Version);
+        for (var i = 0; i < 40; i++)
+        {
+            Assert.NotNull(transcripts.Step(id, redo: false));
+        }
+        Assert.Empty(transcripts.Get(id).Layers.Retyped);
+    }
+
+    [Fact]
+    public void Names_and_notes_with_quotes_and_SQL_are_only_text()
+    {
+        var evil = "Robert'); DROP TABLE bite;--\"";
+        var (production, sitting) = Begin();
+        var bites = new Bites(database);
+        var id = bites.Add(new Bite(0, sitting, Words(sitting), 0, 0, Range(0, 1), evil, evil, evil, false));
+        Assert.Equal((evil, evil), (bites.Get(id)!.Theme, bites.Get(id)!.Note));
+        bites.SetAside(id, true);
+        Assert.True(Assert.Single(bites.Of(production)).IsAside);
+    }
+}
