@@ -74,7 +74,14 @@ public sealed class Browser : IDisposable
         throw new TimeoutException($"Waited {seconds} s for {what}.", last);
     }
 
-    public void UntilText(string css, string part) => Until(() => Find(css).Text.Contains(part, StringComparison.Ordinal), $"“{part}” in {css}; it says: {(All(css) is [var found, ..] ? found.Text : "nothing")}");
+    public void UntilText(string css, string part) => Until(() => Find(css).Text.Contains(part, StringComparison.Ordinal), $"“{part}” in {css}");
+
+    /// <summary>Chooses an option of a list by what it says.</summary>
+    public void Choose(string css, string option) => Until(() =>
+    {
+        Find(css).FindElements(By.TagName("option")).Single(o => o.Text == option).Click();
+        return true;
+    }, $"{option} in {css}");
 
     public void Picture(string path) => ((ITakesScreenshot)Driver).GetScreenshot().SaveAsFile(path);
 

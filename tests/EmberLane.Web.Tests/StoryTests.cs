@@ -1,0 +1,123 @@
+using EmberLane.Core.Handoff;
+using EmberLane.Running;
+using EmberLane.Web.Rooms;
+using OpenQA.Selenium;
+using OpenQA.Selenium.Interactions;
+
+namespace EmberLane.Web.Tests;
+
+public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
+{
+    private Browser Browser => demo.Browser;
+
+    private string Order => Browser.Run<string>("return [...document.querySelectorAll('.card-piece .speech')].map(c => c.textContent.slice(0, 12)).join('|')");
+
+    private void OpenStory()
+    {
+        demo.Open("/productions/1/story");
+        Browser.Until(() => Browser.Run<bool>("return Boolean(window.Sortable && Sortable.get(document.getElementById('cards')))"), "the story");
+    }
+
+    [Fact]
+    public void Cards_are_laid_moved_and_taken_out_by_keyboard_and_every_change_is_taken_back()
+    {
+        OpenStory();
+        var order = Order;
+        var running = Browser.Text("#running-time");
+        Browser.Press(Keys.ArrowDown, "]");
+        Browser.Until(() => Order != order, "the first card to move down");
+        var cards = order.Split('|');
+        Assert.Equal([cards[1], cards[0], .. cards[2..]], Order.Split('|'));
+        Browser.Until(() => Browser.Run<bool>("return document.activeElement.classList.contains('card-piece')"), "the focus to stay on a card");
+        Browser.Press("x");
+        Browser.Until(() => Order.Split('|').Length == cards.Length - 1, "the card to be taken out");
+        Assert.NotEqual(running, Browser.Text("#running-time"));
+        Browser.Press("u");
+        Browser.Until(() => Order.Split('|').Length == cards.Length, "the card to come back");
+        Browser.Press("u");
+        Browser.Until(() => Order == order, "the first order");
+        Browser.PressWithShift("u");
+        Browser.Until(() => Order != order, "the move again");
+        Browser.Press("u");
+        Browser.Until(() => Order == order, "the first order");
+        Assert.Equal(running, Browser.Text("#running-time"));
+    }
+
+    [Fact]
+    public void A_bite_is_dragged_from_the_shelf_between_cards()
+    {
+        OpenStory();
+        var cards = Order.Split('|');
+        var said = Browser.Text(".shelf-bite .speech")[..12];
+        new Actions(Browser.Driver).MoveToElement(Browser.Find(".shelf-bite .speech")).ClickAndHold().MoveByOffset(-40, 5).MoveToElement(Browser.Find(".card-piece:nth-child(2) .speech")).MoveByOffset(0, 12).Pause(TimeSpan.FromMilliseconds(250)).Release().Perform();
+        Browser.Until(() => Order.Split('|').Length == cards.Length + 1, "the bite in the story");
+        Assert.Contains(said, Order, StringComparison.Ordinal);
+        Assert.NotEqual(said, Order.Split('|')[^1]);
+        Browser.Press("u");
+        Browser.Until(() => Order.Split('|').Length == cards.Length, "the story as it was");
+    }
+
+    [Fact]
+    public void A_change_from_a_second_window_is_not_overwritten()
+    {
+        OpenStory();
+        var first = Browser.Driver.CurrentWindowHandle;
+        Browser.Driver.SwitchTo().NewWindow(WindowType.Tab);
+        OpenStory();
+        Browser.Press(Keys.ArrowDown, "]");
+        Browser.Until(() => Browser.Run<bool>("return !document.querySelector('[data-action=undo]').disabled"), "the change");
+        var order = Order;
+        Browser.Driver.Close();
+        Browser.Driver.SwitchTo().Window(first);
+        Browser.Press(Keys.ArrowDown, "x");
+        Browser.UntilText("#story", "changed in another window");
+        Assert.Equal(order, Order);
+        Browser.Press("u");
+        Browser.Until(() => Order != order, "the change taken back");
+    }
+
+    [Fact]
+    public void The_story_plays_through_its_cards_from_the_sources()
+    {
+        OpenStory();
+        Browser.Run<object?>("const cards = document.querySelectorAll('.card-piece'); cards[cards.length - 3].focus(); return null");
+        Browser.Press(" ");
+        Browser.Until(() => Browser.Run<bool>("return document.getElementById('player').open && ['a', 'b'].some(s => document.getElementById('sound-' + s).currentTime > 0 && !document.getElementById('sound-' + s).paused)"), "the sound");
+        var words = Browser.Text("#player-words");
+        Assert.True(Browser.Run<bool>("return [...document.querySelectorAll('.stage video.shown')].length === 1"));
+        Browser.Until(() => Browser.All("#player-words") is [var now] && now.Text != words, "the next card", 30);
+        Browser.Press(" ");
+        Browser.Until(() => !Browser.Find("#player").Displayed, "the player to close");
+    }
+
+    [Fact]
+    public async Task The_hand_off_is_counted_as_chosen_and_the_list_downloaded_reads_back_as_the_story()
+    {
+        demo.Open("/productions/1/handoff");
+        Browser.Find("#start").Clear();
+        Browser.Find("#start").SendKeys("10:01:00;00");
+        Browser.Choose("#count", "29.97 drop frame");
+        Browser.Click(".count-form .btn");
+        Browser.UntilText(".alert-line", "drop frame leaves it out");
+        Assert.Equal("10:01:00;00", Browser.Find("#start").GetAttribute("value"));
+        Browser.Find("#start").Clear();
+        Browser.Find("#start").SendKeys("10:00:00:00");
+        Browser.Choose("#count", "29.97 drop frame");
+        Browser.Click(".count-form .btn");
+        Browser.UntilText(".list", "FCM: DROP FRAME");
+        using var client = new HttpClient();
+        var text = await client.GetStringAsync(new Uri(demo.Server.Address + "/productions/1/handoff?handler=List"));
+        var list = EdlReader.Read(text, FrameRate.R2997);
+        var story = demo.Get<Desk>().StoryOf(demo.Get<Store.Footage>().Production(1)!);
+        Assert.Equal(demo.Get<Desk>().EventsOf(story).Events, list.Events);
+        Assert.Equal("10:00:00;00", list.Events[0].RecordIn.ToString());
+        Assert.Equal(story.Story.RunningTime(FrameRate.R2997), FrameRate.R2997.TimeOf(list.Events[^1].RecordOut.Frame - list.Events[0].RecordIn.Frame));
+        var paper = await client.GetStringAsync(new Uri(demo.Server.Address + "/productions/1/handoff?handler=Text"));
+        Assert.Contains("TOBIAS FENN / the sound", paper, StringComparison.Ordinal);
+        Browser.Find("#start").Clear();
+        Browser.Find("#start").SendKeys("01:00:00:00");
+        Browser.Choose("#count", "25");
+        Browser.Click(".count-form .btn");
+        Browser.UntilText(".list", "FCM: NON-DROP FRAME");
+    }
+}
