@@ -81,7 +81,7 @@ internal static class Stage
                 Line(canvas, 470, 122, 1200, 96, 5, 0xFF3C342C);
                 break;
             case "ramp":
-                Box(canvas, -200, -200, 1400, 480, 0xFFDAD3C2);
+                Box(canvas, -200, -200, 1400, 540, 0xFFDAD3C2);
                 Water(canvas, 330, 300, t, 0xFF7D99A8);
                 canvas.DrawPath(Shape((280, 540), (400, 250), (560, 250), (700, 540)), Paint(0xFF8D7A62));
                 Line(canvas, 400, 250, 280, 540, 6, 0xFF5A4A3C);

@@ -34,7 +34,12 @@ public static class Server
         Services(builder.Services, options);
         adjust?.Invoke(builder.Services);
         var app = builder.Build();
-        app.UseExceptionHandler("/error");
+        app.UseExceptionHandler(new ExceptionHandlerOptions
+        {
+            ExceptionHandlingPath = "/error",
+            // A form that can not be read is the sender's doing, not ours.
+            StatusCodeSelector = e => e is InvalidDataException or BadHttpRequestException ? StatusCodes.Status400BadRequest : StatusCodes.Status500InternalServerError,
+        });
         app.UseStatusCodePagesWithReExecute("/error", "?code={0}");
         app.Use(Security.HeadersAsync);
         app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = file => file.Context.Response.Headers.CacheControl = "no-cache" });

@@ -8,8 +8,8 @@ public sealed record DonePiece(int Index, IReadOnlyList<RecognisedWord> Words);
 /// <summary>Recognises a whole sound: cut at quiet places, pieces on all cores, words put back on one clock.</summary>
 public sealed class Transcription(IRecogniser recogniser, int workers)
 {
-    /// <summary>Shortest and longest piece, in 10 ms steps. Long enough that a word more or less of context does not matter, short enough to keep every core busy.</summary>
-    private const int Shortest = 1_200, Longest = 3_000;
+    /// <summary>Shortest and longest piece, in 10 ms steps. The recogniser settles anew in each, so they are long; an hour still keeps every core busy.</summary>
+    private const int Shortest = 4_000, Longest = 7_000;
 
     /// <summary>
     /// Recognises the 16 kHz raw sound in <paramref name="pcmPath"/>. Pieces in <paramref name="done"/> from an earlier, interrupted run are not made again; each new one is handed to
@@ -20,6 +20,36 @@ public sealed class Transcription(IRecogniser recogniser, int workers)
     {
         var pieces = Plan(pcmPath);
         var results = new IReadOnlyList<RecognisedWord>[pieces.Count];
+        var sample = FormattableString.Invariant($"{pcmPath}.{Guid.NewGuid():N}.sample.wav");
+        try
+        {
+            var ready = await TunedAsync(pcmPath, pieces, sample, cancel);
+            await RecogniseAsync(ready, pcmPath, title, pieces, results, done, onPiece, cancel);
+            return [.. results.SelectMany(w => w)];
+        }
+        finally
+        {
+            File.Delete(sample);
+            File.Delete(sample + ".params");
+        }
+    }
+
+    // The longest piece stands for the whole sound.
+    private async Task<IRecogniser> TunedAsync(string pcmPath, List<(long First, long End)> pieces, string sample, CancellationToken cancel)
+    {
+        if (!recogniser.TakesPieces || pieces.Count == 0)
+        {
+            return recogniser;
+        }
+        var (first, end) = pieces.MaxBy(p => p.End - p.First);
+        await PcmFile.WriteWavAsync(pcmPath, first, end, sample, cancel);
+        return await recogniser.TunedAsync(sample, cancel);
+    }
+
+    private async Task RecogniseAsync(
+        IRecogniser ready, string pcmPath, string title, List<(long First, long End)> pieces, IReadOnlyList<RecognisedWord>[] results, IReadOnlyDictionary<int, IReadOnlyList<RecognisedWord>> done,
+        Func<DonePiece, MediaTime, int, Task> onPiece, CancellationToken cancel)
+    {
         using var gate = new SemaphoreSlim(1, 1);
         // Longest first, so that no core is left with a long piece at the end.
         var order = Enumerable.Range(0, pieces.Count).OrderByDescending(i => pieces[i].End - pieces[i].First);
@@ -28,7 +58,7 @@ public sealed class Transcription(IRecogniser recogniser, int workers)
             var length = MediaTime.FromSamples(pieces[i].End - pieces[i].First, QuietCut.SampleRate);
             if (!done.TryGetValue(i, out var words))
             {
-                words = await PieceAsync(pcmPath, pieces[i], title, stop);
+                words = await PieceAsync(ready, pcmPath, pieces[i], title, stop);
             }
             results[i] = words;
             await gate.WaitAsync(stop);
@@ -41,7 +71,6 @@ public sealed class Transcription(IRecogniser recogniser, int workers)
                 gate.Release();
             }
         });
-        return [.. results.SelectMany(w => w)];
     }
 
     private List<(long First, long End)> Plan(string pcmPath)
@@ -55,14 +84,14 @@ public sealed class Transcription(IRecogniser recogniser, int workers)
         return [.. QuietCut.Plan(energy, Shortest, Longest).Select(p => ((long)p.First * step, (long)p.End * step))];
     }
 
-    private async Task<IReadOnlyList<RecognisedWord>> PieceAsync(string pcmPath, (long First, long End) piece, string title, CancellationToken cancel)
+    private static async Task<IReadOnlyList<RecognisedWord>> PieceAsync(IRecogniser ready, string pcmPath, (long First, long End) piece, string title, CancellationToken cancel)
     {
         var wav = FormattableString.Invariant($"{pcmPath}.{Guid.NewGuid():N}.wav");
         try
         {
             await PcmFile.WriteWavAsync(pcmPath, piece.First, piece.End, wav, cancel);
             var offset = MediaTime.FromSamples(piece.First, QuietCut.SampleRate);
-            var words = await recogniser.RecogniseAsync(wav, title, cancel);
+            var words = await ready.RecogniseAsync(wav, title, cancel);
             return [.. words.Select(w => w with { Range = new SourceRange(w.Range.In + offset, w.Range.Out + offset) })];
         }
         finally

@@ -17,6 +17,7 @@ public sealed class ErrorModel : PageModel
 
     private void Say(int code)
     {
+        code = code == 0 ? Response.StatusCode : code;
         if (code == StatusCodes.Status404NotFound)
         {
             (Heading, Advice) = ("There is no such page", "It may have been moved or never existed. Everything starts from the productions.");

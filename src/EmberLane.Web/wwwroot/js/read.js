@@ -68,8 +68,10 @@ function begin() {
     lights.chosen.add(transcript.range(first, last));
     const boxes = transcript.range(first, last).getClientRects(), view = page.getBoundingClientRect();
     actions.hidden = false;
-    const top = boxes.length > 0 ? boxes[0].top : view.top;
-    actions.style.setProperty("top", `${Math.min(Math.max(view.top + 8, top), view.bottom - actions.offsetHeight - 8)}px`);
+    // Below the selection, so that it hides none of it; above where there is no room below.
+    const height = actions.offsetHeight, end = boxes[boxes.length - 1], below = end ? end.bottom + 6 : view.top;
+    const top = below + height <= view.bottom - 8 ? below : (boxes[0]?.top ?? view.top) - height - 6;
+    actions.style.setProperty("top", `${Math.min(Math.max(view.top + 8, top), view.bottom - height - 8)}px`);
     actions.style.setProperty("left", `${view.right - actions.offsetWidth - 14}px`);
     const count = last - first + 1;
     document.getElementById("selected-figure").textContent = `${count} ${count === 1 ? "word" : "words"} · ${((transcript.ends[last] - transcript.starts[first]) / 1000).toFixed(1)} s`;
