@@ -64,8 +64,9 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
         var first = Browser.Driver.CurrentWindowHandle;
         Browser.Driver.SwitchTo().NewWindow(WindowType.Tab);
         OpenStory();
+        var before = Order;
         Browser.Press(Keys.ArrowDown, "]");
-        Browser.Until(() => Browser.Run<bool>("return !document.querySelector('[data-action=undo]').disabled"), "the change");
+        Browser.Until(() => Order != before, "the change");
         var order = Order;
         Browser.Driver.Close();
         Browser.Driver.SwitchTo().Window(first);
