@@ -6,29 +6,16 @@ using EmberLane.Engines.Speech;
 
 namespace EmberLane.Bench;
 
-/// <summary>Speed and word errors of the local recogniser: in pieces on all cores, against the same program run once over the whole sound, with its own settings and with ours.</summary>
+/// <summary>Speed and word errors of the local recogniser: our way, against the same recogniser let loose once on the whole sound with its own settings.</summary>
 internal static class SpeechBench
 {
-    private sealed class Whole(PocketSphinx inner) : IRecogniser
-    {
-        public bool TakesPieces => false;
-
-        public string? WhyNot() => inner.WhyNot();
-
-        public Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(string wavPath, string title, CancellationToken cancel) => inner.RecogniseAsync(wavPath, title, cancel);
-    }
+    private delegate Task<IReadOnlyList<string>> Way(string pcm);
 
     public static async Task RunAsync(string repository)
     {
         using var footage = await DemoFootage.LayOutAsync(repository);
-        (string Name, IRecogniser Recogniser, int Workers)[] ways =
-        [
-            ("pieces, all cores", new PocketSphinx(), Environment.ProcessorCount),
-            ("whole, our settings", new Whole(new PocketSphinx()), 1),
-            ("whole, its settings", new Whole(new PocketSphinx(options: [])), 1),
-        ];
         Console.WriteLine($"speech: {Environment.ProcessorCount} cores");
-        foreach (var (name, recogniser, workers) in ways)
+        foreach (var (name, way) in new (string, Way)[] { ("utterances, all cores", OursAsync), ("once over the whole", WholeAsync) })
         {
             int errors = 0, words = 0;
             double heard = 0, spent = 0;
@@ -38,12 +25,26 @@ internal static class SpeechBench
                 var pcm = footage.Work("speech.pcm");
                 await ReadingSound.MakeAsync(footage.Find(reference), facts, pcm, CancellationToken.None);
                 var watch = Stopwatch.StartNew();
-                var found = await new Transcription(recogniser, workers).RunAsync(pcm, title, new Dictionary<int, IReadOnlyList<RecognisedWord>>(), (_, _, _) => Task.CompletedTask, CancellationToken.None);
-                var compared = WordErrors.Between(truth, found.Select(w => w.Text));
-                Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {name,-20} {title,-20} {facts.Duration.ToSecondsInexact() / watch.Elapsed.TotalSeconds,5:0.0}x real time  {compared.PerMille / 10.0,5:0.0} % word errors of {compared.TrueWords}"));
-                (errors, words, heard, spent) = (errors + compared.Errors, words + compared.TrueWords, heard + facts.Duration.ToSecondsInexact(), spent + watch.Elapsed.TotalSeconds);
+                var compared = WordErrors.Between(truth, await way(pcm));
+                var (sound, took) = (facts.Duration.ToSecondsInexact(), watch.Elapsed.TotalSeconds);
+                Print(name, title, sound / took, compared.Errors, compared.TrueWords);
+                (errors, words, heard, spent) = (errors + compared.Errors, words + compared.TrueWords, heard + sound, spent + took);
             }
-            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {name,-20} {"all",-20} {heard / spent,5:0.0}x real time  {100.0 * errors / words,5:0.0} % word errors of {words}"));
+            Print(name, "all", heard / spent, errors, words);
         }
     }
+
+    private static async Task<IReadOnlyList<string>> OursAsync(string pcm) =>
+        [.. (await new Transcription(new PocketSphinx(), Environment.ProcessorCount).RunAsync(pcm, "", new Dictionary<SoundPiece, IReadOnlyList<RecognisedWord>>(), _ => Task.CompletedTask, CancellationToken.None)).Select(w => w.Text)];
+
+    private static async Task<IReadOnlyList<string>> WholeAsync(string pcm)
+    {
+        var wav = pcm + ".wav";
+        await PcmFile.WriteWavAsync(pcm, 0, long.MaxValue / 4, wav, CancellationToken.None);
+        var lines = await Tool.ReadAsync("pocketsphinx_continuous", ["-infile", wav, "-logfn", "/dev/null"], TimeSpan.FromHours(1), CancellationToken.None);
+        return lines.Split([' ', '\n'], StringSplitOptions.RemoveEmptyEntries);
+    }
+
+    private static void Print(string way, string sitting, double speed, int errors, int words) =>
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {way,-22} {sitting,-20} {speed,5:0.0}x real time  {100.0 * errors / words,5:0.0} % word errors of {words}"));
 }

@@ -74,11 +74,12 @@ public sealed class Jobs(Database database)
         Select + "WHERE production_id = $p ORDER BY CASE state WHEN 'running' THEN 0 WHEN 'waiting' THEN 1 WHEN 'failed' THEN 2 ELSE 3 END, CASE WHEN state IN ('running', 'waiting') THEN id ELSE -id END LIMIT $most",
         ReadJob, ("$p", productionId), ("$most", most)));
 
-    public void KeepPiece(long jobId, int piece, string words) =>
-        database.Write(c => c.Execute("INSERT OR REPLACE INTO job_piece VALUES ($j, $p, $w)", ("$j", jobId), ("$p", piece), ("$w", words)));
+    public void KeepPiece(long jobId, int first, int end, string words) =>
+        database.Write(c => c.Execute("INSERT OR REPLACE INTO job_piece VALUES ($j, $f, $e, $w)", ("$j", jobId), ("$f", first), ("$e", end), ("$w", words)));
 
-    public IReadOnlyDictionary<int, string> Pieces(long jobId) =>
-        database.Read(c => c.Query("SELECT piece, words FROM job_piece WHERE job_id = $j", r => (r.GetInt32(0), r.GetString(1)), ("$j", jobId))).ToDictionary(p => p.Item1, p => p.Item2);
+    /// <summary>The pieces that the work has made so far, each by the range that it covers.</summary>
+    public IReadOnlyList<(int First, int End, string Words)> Pieces(long jobId) => database.Read(c =>
+        c.Query("SELECT first_step, end_step, words FROM job_piece WHERE job_id = $j ORDER BY first_step", r => (r.GetInt32(0), r.GetInt32(1), r.GetString(2)), ("$j", jobId)));
 
     private static Job ReadJob(SqliteDataReader r) => new(
         r.GetInt64(0), r.GetInt64(1), r.GetString(2), r.GetInt64(3), r.GetString(4), r.GetString(5), r.GetInt32(6), r.GetString(7), r.GetString(8), r.GetString(9));

@@ -16,8 +16,9 @@ try
     {
         await app.Services.GetRequiredService<DemoProduction>().PrepareAsync(demo, Console.Out, CancellationToken.None);
     }
-    app.Lifetime.ApplicationStarted.Register(() => Console.WriteLine($"Ember Lane is ready: http://{options.Address}:{options.Port}"));
-    await app.RunAsync();
+    await app.StartAsync();
+    Console.WriteLine($"Ember Lane is ready: http://{options.Address}:{options.Port}");
+    await app.WaitForShutdownAsync();
     return 0;
 }
 catch (Exception e) when (e is ArgumentException or StoreException or EmberLane.Engines.ToolException or EmberLane.Engines.UnreadableMediaException or IOException)

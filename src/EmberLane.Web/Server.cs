@@ -45,7 +45,7 @@ public static class Server
         app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = file => file.Context.Response.Headers.CacheControl = "no-cache" });
         app.UseRouting();
         app.MapRazorPages();
-        app.MapGet("/healthz", () => "ready");
+        app.MapGet("/healthz", (WarmUp warm) => warm.Done ? Results.Text("ready") : Results.Text("starting", statusCode: StatusCodes.Status503ServiceUnavailable));
         Media.Map(app);
         Events.Map(app);
         return app;
@@ -61,6 +61,7 @@ public static class Server
         services.AddSingleton<WorkNews>().AddSingleton<Recognisers>();
         services.AddSingleton<IWork, PicturesWork>().AddSingleton<IWork, SyncWork>().AddSingleton<IWork, TranscribeWork>();
         services.AddSingleton<WorkLoop>().AddHostedService(s => s.GetRequiredService<WorkLoop>());
+        services.AddSingleton<WarmUp>().AddHostedService(s => s.GetRequiredService<WarmUp>());
         services.AddSingleton<Desk>().AddSingleton<DemoProduction>();
         services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(options.Data, "keys"))).SetApplicationName("EmberLane");
         services.AddAntiforgery(o => o.HeaderName = "RequestVerificationToken");

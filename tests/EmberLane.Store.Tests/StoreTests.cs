@@ -131,11 +131,11 @@ public sealed class StoreTests : IDisposable
         Assert.Null(jobs.TakeNext(["sync"]));
         Assert.Equal(id, jobs.TakeNext(["transcribe", "sync"])!.Id);
         Assert.Null(jobs.TakeNext(["transcribe"]));
-        jobs.KeepPiece(id, 2, "words");
+        jobs.KeepPiece(id, 200, 400, "words");
         var later = new Jobs(new Database(File_));
         later.TakeUpAgain();
         Assert.Equal(id, later.TakeNext(["transcribe"])!.Id);
-        Assert.Equal("words", later.Pieces(id)[2]);
+        Assert.Equal([(200, 400, "words")], later.Pieces(id));
         later.End(id, "failed", "", "it broke");
         later.TryAgain(id);
         Assert.Equal(("waiting", ""), (later.Get(id)!.State, later.Get(id)!.Error));

@@ -1,4 +1,4 @@
-using System.Diagnostics;
+using System.Text.RegularExpressions;
 using EmberLane.Running;
 using EmberLane.Store;
 using EmberLane.Web.Work;
@@ -6,7 +6,7 @@ using Microsoft.Extensions.DependencyInjection;
 
 namespace EmberLane.Web.Tests;
 
-public sealed class RestartTests : IDisposable
+public sealed partial class RestartTests : IDisposable
 {
     private readonly string data = Directory.CreateTempSubdirectory("ember-restart").FullName;
 
@@ -19,14 +19,14 @@ public sealed class RestartTests : IDisposable
     [Fact]
     public async Task A_server_killed_during_a_transcription_takes_it_up_again_with_the_pieces_it_had()
     {
-        using (var process = await StartProcessAsync())
+        using (var process = ServerProcess.Start(data, "--demo", Path.Combine(RunningServer.Repository, "demo")))
         {
+            await process.ReadyAsync();
             // Another process on the same database: the queue is in the file, not in memory.
             var jobs = new Jobs(new Database(Path.Combine(data, "ember.sqlite")));
             var id = jobs.Add(1, "transcribe", 3, "Transcript of The bridge walk", "local");
             await RunningServer.UntilAsync(() => jobs.Pieces(id).Count > 0, "the first piece");
-            process.Kill(entireProcessTree: true);
-            await process.WaitForExitAsync();
+            await process.KillAsync();
             Assert.Equal("running", jobs.Get(id)!.State);
             Assert.Null(new Footage(new Database(Path.Combine(data, "ember.sqlite"))).Sitting(3)!.TranscriptId);
             var kept = jobs.Pieces(id);
@@ -34,7 +34,7 @@ public sealed class RestartTests : IDisposable
             await RunningServer.UntilAsync(() => !jobs.Get(id)!.IsOpen, "the rest", 240);
             Assert.Equal(("done", ""), (jobs.Get(id)!.State, jobs.Get(id)!.Error));
             var words = server.Services.GetRequiredService<Store.Transcripts>().Get(server.Services.GetRequiredService<Footage>().Sitting(3)!.TranscriptId!.Value).Words;
-            var known = kept.Values.SelectMany(p => Core.Speech.WordsJson.Read(p).Words).Select(w => (w.Text, w.Range.In.FromZero.ToMillisecondsRounded())).ToList();
+            var known = kept.SelectMany(p => Core.Speech.WordsJson.Read(p.Words).Words).Select(w => (w.Text, w.Range.In.FromZero.ToMillisecondsRounded())).ToList();
             Assert.NotEmpty(known);
             var found = words.Select(w => (w.Text, w.Range.In.FromZero.ToMillisecondsRounded())).ToHashSet();
             Assert.All(known, w => Assert.Contains(w, found));
@@ -60,25 +60,50 @@ public sealed class RestartTests : IDisposable
         Assert.NotNull(server.Services.GetRequiredService<Footage>().Sitting(3)!.TranscriptId);
     }
 
-    private async Task<Process> StartProcessAsync()
+    [Fact]
+    public async Task A_server_killed_during_edits_has_every_edit_that_it_answered_and_none_half()
     {
-        var port = FormattableString.Invariant($"{21000 + (Environment.ProcessId % 9000)}");
-        var process = Process.Start(new ProcessStartInfo("dotnet",
-            [Path.Combine(AppContext.BaseDirectory, "EmberLane.Web.dll"), "serve", "--port", port, "--data", data, "--demo", Path.Combine(RunningServer.Repository, "demo")]) { RedirectStandardOutput = true })!;
-        using var client = new HttpClient();
-        await RunningServer.UntilAsync(() => Answers(client, port), "the server to be ready");
-        return process;
+        const int sitting = 1;
+        var answered = 0;
+        using (var process = ServerProcess.Start(data, "--demo", Path.Combine(RunningServer.Repository, "demo")))
+        {
+            await process.ReadyAsync();
+            using var client = new HttpClient();
+            var page = FormattableString.Invariant($"{process.Address}/productions/1/read/{sitting}");
+            var token = Token().Match(await client.GetStringAsync(new Uri(page))).Groups[1].Value;
+            var editing = Task.Run(async () =>
+            {
+                while (true)
+                {
+                    using var form = new FormUrlEncodedContent(new Dictionary<string, string> { ["word"] = "3", ["text"] = FormattableString.Invariant($"Word{answered}"), ["__RequestVerificationToken"] = token });
+                    using var answer = await client.PostAsync(new Uri(page + "?handler=Retype"), form);
+                    Assert.True(answer.IsSuccessStatusCode, answer.StatusCode.ToString());
+                    Interlocked.Increment(ref answered);
+                }
+            });
+            await RunningServer.UntilAsync(() => Volatile.Read(ref answered) >= 20 || editing.IsCompleted, "twenty edits");
+            await process.KillAsync();
+            await Assert.ThrowsAnyAsync<HttpRequestException>(() => editing);
+        }
+        var database = new Database(Path.Combine(data, "ember.sqlite"));
+        Assert.Equal("ok", database.Read(c =>
+        {
+            using var check = c.CreateCommand();
+            check.CommandText = "PRAGMA integrity_check";
+            return (string)check.ExecuteScalar()!;
+        }));
+        var transcripts = new Store.Transcripts(database, TimeProvider.System);
+        var id = new Footage(database).Sitting(sitting)!.TranscriptId!.Value;
+        // The one that was under way when it was killed is there whole or not at all.
+        var after = transcripts.Get(id).Words[3].Text;
+        Assert.Contains(after, new[] { FormattableString.Invariant($"Word{answered - 1}"), FormattableString.Invariant($"Word{answered}") });
+        for (var left = after == FormattableString.Invariant($"Word{answered}") ? answered + 1 : answered; left > 0; left--)
+        {
+            Assert.NotNull(transcripts.Step(id, redo: false));
+        }
+        Assert.Null(transcripts.Step(id, redo: false));
     }
 
-    private static bool Answers(HttpClient client, string port)
-    {
-        try
-        {
-            return client.GetAsync(new Uri($"http://127.0.0.1:{port}/healthz")).GetAwaiter().GetResult().IsSuccessStatusCode;
-        }
-        catch (HttpRequestException)
-        {
-            return false;
-        }
-    }
+    [GeneratedRegex("RequestVerificationToken\\?\":\\?\"([^\"\\\\]+)")]
+    private static partial Regex Token();
 }

@@ -11,9 +11,6 @@ public interface IRecogniser
     /// <summary>Why it can not be used here and what to do about it, or null when it can.</summary>
     string? WhyNot();
 
-    /// <summary>This recogniser made ready for a sound of which a sample is given, before its pieces come; files it needs go beside the sample.</summary>
-    Task<IRecogniser> TunedAsync(string samplePath, CancellationToken cancel) => Task.FromResult(this);
-
     /// <summary>The words in order. <paramref name="title"/> is the sitting's. Throws <see cref="ToolException"/> with the reason when it fails; can be cancelled.</summary>
     Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(string wavPath, string title, CancellationToken cancel);
 }

@@ -7,7 +7,7 @@ namespace EmberLane.Engines.Speech;
 /// <summary>Raw 16-bit mono samples in a file, read in parts so that memory does not grow with its length. Little-endian, as this machine is.</summary>
 public static class PcmFile
 {
-    private const int Chunk = QuietCut.SampleRate * 10;
+    private const int Chunk = QuietCut.SampleRate * 10, HeaderBytes = 44;
 
     /// <summary>Energy of each 10 ms of 16 kHz sound.</summary>
     public static float[] Energy(string path)
@@ -26,21 +26,34 @@ public static class PcmFile
     /// <summary>All samples as −1..1.</summary>
     public static float[] ReadAll(string path) => Array.ConvertAll(MemoryMarshal.Cast<byte, short>(File.ReadAllBytes(path)).ToArray(), s => s / 32768f);
 
+    /// <summary>The samples of a WAV file as <see cref="WriteWavAsync"/> writes it. Throws <see cref="InvalidDataException"/> for any other.</summary>
+    public static short[] ReadWav(string path)
+    {
+        var bytes = File.ReadAllBytes(path);
+        return bytes.Length >= HeaderBytes && bytes.AsSpan(0, HeaderBytes).SequenceEqual(Header(bytes.Length - HeaderBytes))
+            ? MemoryMarshal.Cast<byte, short>(bytes.AsSpan(HeaderBytes)).ToArray()
+            : throw new InvalidDataException($"{Path.GetFileName(path)} is not a 16 kHz WAV of one channel.");
+    }
+
+    /// <summary>Writes samples as raw sound.</summary>
+    public static async Task WriteAsync(string path, ReadOnlyMemory<short> samples, CancellationToken cancel) =>
+        await File.WriteAllBytesAsync(path, MemoryMarshal.AsBytes(samples.Span).ToArray(), cancel);
+
     /// <summary>Writes samples from first to end (exclusive, cut at the file's end) as a 16 kHz WAV file.</summary>
     public static async Task WriteWavAsync(string path, long first, long end, string wavPath, CancellationToken cancel)
     {
         await using var file = File.OpenRead(path);
         var bytes = (int)Math.Max(0, (Math.Min(end * 2, file.Length) - (first * 2)) & ~1L);
         file.Position = first * 2;
-        var wav = new byte[44 + bytes];
+        var wav = new byte[HeaderBytes + bytes];
         Header(bytes).CopyTo(wav, 0);
-        await file.ReadExactlyAsync(wav.AsMemory(44), cancel);
+        await file.ReadExactlyAsync(wav.AsMemory(HeaderBytes), cancel);
         await File.WriteAllBytesAsync(wavPath, wav, cancel);
     }
 
     private static byte[] Header(int bytes)
     {
-        var head = new byte[44];
+        var head = new byte[HeaderBytes];
         "RIFF"u8.CopyTo(head);
         BinaryPrimitives.WriteInt32LittleEndian(head.AsSpan(4), 36 + bytes);
         "WAVEfmt "u8.CopyTo(head.AsSpan(8));

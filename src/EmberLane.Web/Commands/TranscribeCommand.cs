@@ -31,9 +31,9 @@ internal static class TranscribeCommand
             var pcm = Path.Combine(work.FullName, "sound.pcm");
             await ReadingSound.MakeAsync(Path.GetFullPath(arguments[0]), facts, pcm, cancel);
             var heard = MediaTime.Zero;
-            var words = await new Transcription(recogniser, Environment.ProcessorCount).RunAsync(pcm, "", new Dictionary<int, IReadOnlyList<RecognisedWord>>(), (_, length, _) =>
+            var words = await new Transcription(recogniser, Environment.ProcessorCount).RunAsync(pcm, "", new Dictionary<SoundPiece, IReadOnlyList<RecognisedWord>>(), piece =>
             {
-                heard += length;
+                heard += piece.Piece.Length;
                 return Console.Error.WriteLineAsync(string.Create(CultureInfo.InvariantCulture, $"{heard} of {facts.Duration}"));
             }, cancel);
             words = await NearVoices.AssignAsync(Path.GetFullPath(arguments[0]), facts, words, pcm, cancel);

@@ -46,17 +46,17 @@ internal sealed class TranscribeWork(Footage footage, Jobs jobs, Store.Transcrip
 
     private async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(Job job, IRecogniser recogniser, Sitting sitting, Source source, string pcm, Progress progress, CancellationToken cancel)
     {
-        var done = jobs.Pieces(job.Id).ToDictionary(p => p.Key, p => WordsJson.Read(p.Value).Words);
+        var done = jobs.Pieces(job.Id).ToDictionary(p => new SoundPiece(p.First, p.End), p => WordsJson.Read(p.Words).Words);
         var watch = Stopwatch.StartNew();
         MediaTime heard = MediaTime.Zero, fresh = MediaTime.Zero;
         var whole = source.Facts.Duration;
-        return await new Transcription(recogniser, Environment.ProcessorCount).RunAsync(pcm, sitting.Title, done, (piece, length, _) =>
+        return await new Transcription(recogniser, Environment.ProcessorCount).RunAsync(pcm, sitting.Title, done, piece =>
         {
-            heard += length;
-            if (!done.ContainsKey(piece.Index))
+            heard += piece.Piece.Length;
+            if (!done.ContainsKey(piece.Piece))
             {
-                fresh += length;
-                jobs.KeepPiece(job.Id, piece.Index, WordsJson.Write(new WordList(Language, piece.Words)));
+                fresh += piece.Piece.Length;
+                jobs.KeepPiece(job.Id, piece.Piece.First, piece.Piece.End, WordsJson.Write(new WordList(Language, piece.Words)));
             }
             if (fresh > MediaTime.Zero && watch.Elapsed > TimeSpan.Zero)
             {

@@ -94,23 +94,62 @@ public sealed class SpeechTests
         Assert.Contains(reason, Assert.Throws<FormatException>(() => WebVtt.ReadWords(text)).Message, StringComparison.Ordinal);
 
     [Theory]
-    [InlineData("ferry(2) 1.230 1.570 0.871294", "ferry", 871)]
-    [InlineData("i 0.1 0.2 1.000100", "I", 1000)]
-    [InlineData("i'll 0.1 0.2 0.5", "I'll", 500)]
-    [InlineData("in 0.1 0.2 0.5", "in", 500)]
-    public void A_line_of_the_local_recogniser_is_a_word(string line, string text, int confidence)
+    [InlineData("u000133 1 0.09 0.26 ferry(2) 0.871", "ferry", 871)]
+    [InlineData("u000133 1 0.09 0.26 i 1.000100", "I", 1000)]
+    [InlineData("u000133 1 0.09 0.26 i'll 0.5", "I'll", 500)]
+    [InlineData("u000133  1 0.09 0.26 in 0.5 ", "in", 500)]
+    public void A_line_of_the_local_recogniser_is_a_word_on_the_sound_it_was_cut_from(string line, string text, int confidence)
     {
         var word = PocketSphinx.Parse(line)!;
         Assert.Equal((text, confidence), (word.Text, word.Confidence));
+        Assert.Equal(new SourceRange(At(1.42m), At(1.68m)), word.Range);
     }
 
     [Theory]
-    [InlineData("<s> 0.0 0.2 0.99")]
-    [InlineData("[NOISE] 0.0 0.2 0.99")]
-    [InlineData("++BREATH++ 0.0 0.2 0.99")]
-    [InlineData("he said four words")]
+    [InlineData("u000133 1 0.0 0.2 <s> 0.99")]
+    [InlineData("u000133 1 0.0 0.2 [NOISE] 0.99")]
+    [InlineData("u000133 1 0.0 0.2 ++BREATH++ 0.99")]
+    [InlineData("u000133 1 0.0 -0.2 word 0.99")]
+    [InlineData("he said six words to me")]
     [InlineData("")]
     public void Silence_noises_and_plain_text_are_no_words(string line) => Assert.Null(PocketSphinx.Parse(line));
+
+    [Fact]
+    public void Utterances_are_what_is_said_between_pauses()
+    {
+        var energy = Enumerable.Repeat(25f, 3000).ToArray();
+        Array.Fill(energy, 1e6f, 100, 400);
+        Array.Fill(energy, 25f, 300, 10);
+        Array.Fill(energy, 1e6f, 1000, 300);
+        Array.Fill(energy, 1e6f, 1340, 20);
+        Assert.Equal([(88, 512), (988, 1372)], Utterances.Find(energy));
+    }
+
+    [Fact]
+    public void Utterances_lie_apart_in_order_hold_all_that_is_loud_and_none_is_longer_than_ten_seconds() =>
+        Gen.Select(Gen.Int[0, 3000], Gen.Int[1, 3000], Gen.Bool).Array[0, 6].Sample(runs =>
+        {
+            float[] energy = [.. runs.SelectMany(r => Enumerable.Repeat(25f, r.Item1).Concat(Enumerable.Repeat(r.Item3 ? 1e6f : 2e5f, r.Item2)))];
+            var found = Utterances.Find(energy);
+            var at = 0;
+            foreach (var (first, end) in found)
+            {
+                Assert.InRange(first, at, energy.Length - 1);
+                Assert.InRange(end - first, 1, 1000);
+                at = end;
+            }
+            var inside = found.SelectMany(u => Enumerable.Range(u.First, u.End - u.First)).ToHashSet();
+            Assert.True(at <= energy.Length);
+            Assert.All(Enumerable.Range(0, energy.Length).Where(i => energy[i] > 1000), i => Assert.Contains(i, inside));
+        }, iter: 100);
+
+    [Fact]
+    public void Digital_silence_holds_no_utterance_and_sound_that_never_changes_is_all_taken()
+    {
+        Assert.Empty(Utterances.Find(new float[5000]));
+        Assert.Empty(Utterances.Find([]));
+        Assert.Equal(2500, Utterances.Find(Enumerable.Repeat(900f, 2500).ToArray()).Sum(u => u.End - u.First));
+    }
 
     [Fact]
     public void Words_go_to_the_worn_mic_that_is_near_and_the_rest_to_the_room()

@@ -57,7 +57,7 @@ public sealed class RunningServer : IAsyncDisposable
         await app.DisposeAsync();
     }
 
-    private static int FreePort()
+    internal static int FreePort()
     {
         using var listener = new TcpListener(IPAddress.Loopback, 0);
         listener.Start();
