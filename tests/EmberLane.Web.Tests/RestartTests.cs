@@ -77,7 +77,7 @@ public sealed partial class RestartTests : IDisposable
                 {
                     using var form = new FormUrlEncodedContent(new Dictionary<string, string> { ["word"] = "3", ["text"] = FormattableString.Invariant($"Word{answered}"), ["__RequestVerificationToken"] = token });
                     using var answer = await client.PostAsync(new Uri(page + "?handler=Retype"), form);
-                    Assert.True(answer.IsSuccessStatusCode, answer.StatusCode.ToString());
+                    Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
                     Interlocked.Increment(ref answered);
                 }
             });
@@ -95,7 +95,7 @@ public sealed partial class RestartTests : IDisposable
         var transcripts = new Store.Transcripts(database, TimeProvider.System);
         var id = new Footage(database).Sitting(sitting)!.TranscriptId!.Value;
         // The one that was under way when it was killed is there whole or not at all.
-        var after = transcripts.Get(id).Words[3].Text;
+        var after = transcripts.Get(id).Said(3, 3);
         Assert.Contains(after, new[] { FormattableString.Invariant($"Word{answered - 1}"), FormattableString.Invariant($"Word{answered}") });
         for (var left = after == FormattableString.Invariant($"Word{answered}") ? answered + 1 : answered; left > 0; left--)
         {
@@ -104,6 +104,6 @@ public sealed partial class RestartTests : IDisposable
         Assert.Null(transcripts.Step(id, redo: false));
     }
 
-    [GeneratedRegex("RequestVerificationToken\\?\":\\?\"([^\"\\\\]+)")]
+    [GeneratedRegex("RequestVerificationToken\":\"([^\"]+)\"")]
     private static partial Regex Token();
 }
