@@ -37,7 +37,11 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
 
     public IActionResult OnPostTakeOut(long version, Guid card) => Edit(version, new TakeOut(card));
 
-    public IActionResult OnPostAngle(long version, Guid card, long? angle) => Edit(version, new ShowAngle(card, angle));
+    public IActionResult OnPostAngle(long version, Guid card, long? angle)
+    {
+        var sitting = Desk.StoryOf(Production).Story.Cards.FirstOrDefault(c => c.Id == card)?.SittingId;
+        return angle is null || (sitting is { } id && footage.SourcesOf(id).Any(s => s.Id == angle && s.Facts.Picture is not null)) ? Edit(version, new ShowAngle(card, angle)) : NotFound();
+    }
 
     public IActionResult OnPostUndo(long version, bool redo) => Change(() => stories.Step(Desk.StoryOf(Production).Id, version, redo));
 
