@@ -14,11 +14,19 @@ public static class Ffmpeg
     /// </summary>
     public static Task DecodeMonoAsync(string path, SourceFacts facts, IReadOnlyList<int>? channels, int rate, string output, CancellationToken cancel)
     {
-        var picked = channels ?? [.. Enumerable.Range(0, facts.Sound[0].Channels)];
-        var share = (1m / picked.Count).ToString("0.######", CultureInfo.InvariantCulture);
-        var pan = "pan=mono|c0=" + string.Join('+', picked.Select(c => FormattableString.Invariant($"{share}*c{c}")));
+        var pan = "pan=mono|c0=" + Mix(channels ?? [.. Enumerable.Range(0, facts.Sound[0].Channels)]);
         return WholeAsync(output, part => ["-i", "file:" + path, "-map", FormattableString.Invariant($"0:{facts.Sound[0].Index}"), "-af", pan, "-ar", Whole(rate), "-f", "s16le", part], null, cancel);
     }
+
+    /// <summary>As <see cref="DecodeMonoAsync"/> with all channels, of a part only.</summary>
+    public static Task DecodePartAsync(string path, SourceFacts facts, MediaTime from, MediaTime length, int rate, string output, CancellationToken cancel) =>
+        WholeAsync(output, part => ["-ss", from.ToSecondsText(), "-t", length.ToSecondsText(), "-i", "file:" + path, "-map", FormattableString.Invariant($"0:{facts.Sound[0].Index}"),
+            "-af", "pan=mono|c0=" + Mix([.. Enumerable.Range(0, facts.Sound[0].Channels)]), "-ar", Whole(rate), "-f", "s16le", part], null, cancel, Short);
+
+    /// <summary>Two channels as raw 16-bit samples, interleaved: the mix of all channels, and the first alone.</summary>
+    public static Task DecodeMixAndFirstAsync(string path, SourceFacts facts, int rate, string output, CancellationToken cancel) =>
+        WholeAsync(output, part => ["-i", "file:" + path, "-map", FormattableString.Invariant($"0:{facts.Sound[0].Index}"),
+            "-af", "pan=stereo|c0=" + Mix([.. Enumerable.Range(0, facts.Sound[0].Channels)]) + "|c1=c0", "-ar", Whole(rate), "-f", "s16le", part], null, cancel);
 
     /// <summary>The channels of a file's first sound track, interleaved, as raw 16-bit samples at <paramref name="rate"/>.</summary>
     public static Task DecodeChannelsAsync(string path, SourceFacts facts, int rate, string output, CancellationToken cancel) =>
@@ -46,6 +54,12 @@ public static class Ffmpeg
     /// <summary>A JPEG of a moment, 480 wide.</summary>
     public static Task MakeThumbnailAsync(string path, MediaTime at, string output, CancellationToken cancel) =>
         WholeAsync(output, part => ["-ss", at.ToSecondsText(), "-i", "file:" + path, "-frames:v", "1", "-vf", "scale=480:-2", "-q:v", "4", "-f", "mjpeg", part], null, cancel, Short);
+
+    private static string Mix(IReadOnlyList<int> channels)
+    {
+        var share = (1m / channels.Count).ToString("0.######", CultureInfo.InvariantCulture);
+        return string.Join('+', channels.Select(c => FormattableString.Invariant($"{share}*c{c}")));
+    }
 
     private static async Task WholeAsync(string output, Func<string, IReadOnlyList<string>> arguments, Action<MediaTime>? progress, CancellationToken cancel, TimeSpan? limit = null)
     {

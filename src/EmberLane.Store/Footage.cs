@@ -1,4 +1,6 @@
+using System.Text.Json;
 using EmberLane.Core.Media;
+using EmberLane.Core.Sync;
 using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Store;
@@ -9,15 +11,20 @@ public sealed record Production(long Id, string Name);
 public sealed record Sitting(long Id, long ProductionId, string Title, long? SoundSourceId, long? TranscriptId);
 
 /// <summary>A media file of a production. It belongs to a sitting, or is loose footage. <see cref="Place"/> is null until it is placed on the sitting's clock.</summary>
-public sealed record Source(long Id, long ProductionId, long? SittingId, string Path, string Name, long Size, string Fingerprint, SourceFacts Facts, ClockMap? Place, string Evidence);
+public sealed record Source(long Id, long ProductionId, long? SittingId, string Path, string Name, long Size, string Fingerprint, SourceFacts Facts, ClockMap? Place, string Evidence, bool PlacedByHand)
+{
+    public Placement Placement => new(Place, Evidence, PlacedByHand);
+}
 
 /// <summary>A file that was measured and is about to be brought in.</summary>
 public sealed record NewSource(string Path, string Name, long Size, string Fingerprint, SourceFacts Facts);
 
 /// <summary>Productions with their sittings and sources.</summary>
-public sealed class Footage(Database database)
+public sealed class Footage(Database database, TimeProvider clock)
 {
-    private const string SourceColumns = "SELECT id, production_id, sitting_id, path, name, size, fingerprint, facts, start, drift, evidence FROM source ";
+    private const string PlacingLog = "placing";
+
+    private const string SourceColumns = "SELECT id, production_id, sitting_id, path, name, size, fingerprint, facts, start, drift, evidence, by_hand FROM source ";
 
     private const string SittingColumns = "SELECT id, production_id, title, sound_source_id, transcript_id FROM sitting ";
 
@@ -74,14 +81,47 @@ public sealed class Footage(Database database)
         return sitting;
     });
 
-    /// <summary>Places a source on its sitting's clock, or takes it off when <paramref name="place"/> is null; the evidence says why.</summary>
+    /// <summary>Places a source by what sync found, or takes it off when <paramref name="place"/> is null; the evidence says why. What a person placed stays as it is.</summary>
     public void Place(long sourceId, ClockMap? place, string evidence) => database.Write(c => c.Execute(
-        "UPDATE source SET start = $start, drift = $drift, evidence = $why WHERE id = $id",
+        "UPDATE source SET start = $start, drift = $drift, evidence = $why WHERE id = $id AND by_hand = 0",
         ("$start", place?.Start.FromZero.Units), ("$drift", place?.DriftPerBillion), ("$why", evidence), ("$id", sourceId)));
+
+    /// <summary>
+    /// Changes a source's placement as a person asks, in the log of its sitting. <paramref name="change"/> gets the placement as it is and may throw <see cref="Core.EditRefusedException"/>; then nothing changes.
+    /// Returns false when the source belongs to no sitting.
+    /// </summary>
+    public bool PlaceByHand(long sourceId, Func<Placement, Placement> change, string who) => database.Write(c =>
+    {
+        if (c.Query(SourceColumns + "WHERE id = $id", ReadSource, ("$id", sourceId)).SingleOrDefault() is not { SittingId: { } sitting } source)
+        {
+            return false;
+        }
+        var to = change(source.Placement);
+        EditLog.Append(c, PlacingLog, sitting, who, clock.GetUtcNow(), JsonSerializer.Serialize(new PlaceSource(sourceId, to)), JsonSerializer.Serialize(new PlaceSource(sourceId, source.Placement)));
+        SavePlacement(c, new PlaceSource(sourceId, to));
+        return true;
+    });
+
+    /// <summary>Takes the sitting's newest change of a placement back, or brings the one last taken back again; returns the source's id, or null when there is none.</summary>
+    public long? StepPlacing(long sittingId, bool redo) => database.Write<long?>(c =>
+    {
+        if (EditLog.Next(c, PlacingLog, sittingId, redo) is not { } logged)
+        {
+            return null;
+        }
+        var change = JsonSerializer.Deserialize<PlaceSource>(redo ? logged.Body : logged.Inverse)!;
+        EditLog.Mark(c, logged.Id, takenBack: !redo);
+        SavePlacement(c, change);
+        return change.Source;
+    });
+
+    private static void SavePlacement(SqliteConnection c, PlaceSource change) => c.Execute(
+        "UPDATE source SET start = $start, drift = $drift, evidence = $why, by_hand = $hand WHERE id = $id",
+        ("$start", change.To.Place?.Start.FromZero.Units), ("$drift", change.To.Place?.DriftPerBillion), ("$why", change.To.Evidence), ("$hand", change.To.ByHand ? 1 : 0), ("$id", change.Source));
 
     private static Sitting ReadSitting(SqliteDataReader r) => new(r.GetInt64(0), r.GetInt64(1), r.GetString(2), r.Number(3), r.Number(4));
 
     private static Source ReadSource(SqliteDataReader r) => new(
         r.GetInt64(0), r.GetInt64(1), r.Number(2), r.GetString(3), r.GetString(4), r.GetInt64(5), r.GetString(6), FactsText.Read(r.GetString(7)),
-        r.Number(8) is { } start ? new ClockMap(new SittingTime(new MediaTime(start)), r.Number(9) ?? 0) : null, r.GetString(10));
+        r.Number(8) is { } start ? new ClockMap(new SittingTime(new MediaTime(start)), r.Number(9) ?? 0) : null, r.GetString(10), r.GetInt64(11) != 0);
 }

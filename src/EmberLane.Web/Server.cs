@@ -57,7 +57,7 @@ public static class Server
         services.AddSingleton(TimeProvider.System);
         services.AddSingleton(_ => new Database(Path.Combine(options.Data, "ember.sqlite")));
         services.AddSingleton<Footage>().AddSingleton<Store.Transcripts>().AddSingleton<Store.Bites>().AddSingleton<Store.Stories>().AddSingleton<Jobs>().AddSingleton<Settings>();
-        services.AddSingleton<FootageFolders>().AddSingleton<MediaCache>().AddSingleton<Intake>().AddSingleton<Upload>().AddSingleton<IDiskSpace, DiskSpace>();
+        services.AddSingleton<FootageFolders>().AddSingleton<MediaCache>().AddSingleton<SyncSounds>().AddSingleton<Intake>().AddSingleton<Upload>().AddSingleton<IDiskSpace, DiskSpace>();
         services.AddSingleton<WorkNews>().AddSingleton<Recognisers>();
         services.AddSingleton<IWork, PicturesWork>().AddSingleton<IWork, SyncWork>().AddSingleton<IWork, TranscribeWork>();
         services.AddSingleton<WorkLoop>().AddHostedService(s => s.GetRequiredService<WorkLoop>());

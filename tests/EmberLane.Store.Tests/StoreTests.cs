@@ -2,6 +2,7 @@ using EmberLane.Core;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Media;
 using EmberLane.Core.Stories;
+using EmberLane.Core.Sync;
 using EmberLane.Core.Transcripts;
 using Microsoft.Data.Sqlite;
 
@@ -19,7 +20,7 @@ public sealed class StoreTests : IDisposable
     public StoreTests()
     {
         database = new Database(File_);
-        (footage, transcripts, stories, jobs) = (new Footage(database), new Transcripts(database, TimeProvider.System), new Stories(database, TimeProvider.System), new Jobs(database));
+        (footage, transcripts, stories, jobs) = (new Footage(database, TimeProvider.System), new Transcripts(database, TimeProvider.System), new Stories(database, TimeProvider.System), new Jobs(database));
     }
 
     private string File_ => Path.Combine(folder, "ember.sqlite");
@@ -120,6 +121,27 @@ public sealed class StoreTests : IDisposable
         Assert.True(back is { CanUndo: true, CanRedo: true });
         Assert.Empty(stories.Step(id, 3, redo: true).Story.Cards);
         Assert.Equal("01:00:00;00", stories.Get(id)!.Start.ToString());
+    }
+
+    [Fact]
+    public void A_place_set_by_hand_is_kept_when_sync_runs_again_and_can_be_taken_back_and_made_again()
+    {
+        var (production, sitting) = Begin();
+        var camera = footage.Sources(production)[0].Id;
+        var found = new ClockMap(new SittingTime(MediaTime.FromMilliseconds(3400)), 12_000);
+        footage.Place(camera, found, "same sound");
+        var moved = new SittingTime(MediaTime.FromMilliseconds(3440));
+        Assert.True(footage.PlaceByHand(camera, p => PlaceSource.Moved(p, moved), "me"));
+        footage.Place(camera, default(ClockMap), "sync again");
+        Assert.Equal(new Placement(new ClockMap(moved, 12_000), "set by hand", true), footage.Source(camera)!.Placement);
+        Assert.Equal(camera, footage.StepPlacing(sitting, redo: false));
+        Assert.Equal(new Placement(found, "same sound", false), footage.Source(camera)!.Placement);
+        Assert.Null(footage.StepPlacing(sitting, redo: false));
+        Assert.Equal(camera, footage.StepPlacing(sitting, redo: true));
+        Assert.True(footage.Source(camera)!.PlacedByHand);
+        Assert.Throws<EditRefusedException>(() => footage.PlaceByHand(camera, p => PlaceSource.Moved(p, new SittingTime(MediaTime.FromMilliseconds(1_000_000_000))), "me"));
+        Assert.Equal(moved, footage.Source(camera)!.Place!.Value.Start);
+        Assert.False(footage.PlaceByHand(4711, p => p, "me"));
     }
 
     [Fact]

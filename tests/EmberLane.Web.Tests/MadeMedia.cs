@@ -10,6 +10,9 @@ internal static class MadeMedia
 
     public static void Sound(string path, int seconds) => Ffmpeg(["-f", "lavfi", "-i", FormattableString.Invariant($"anoisesrc=duration={seconds}:seed=4"), "-ar", "16000", path]);
 
+    /// <summary>Whatever ffmpeg makes of these arguments.</summary>
+    public static void Make(params string[] arguments) => Ffmpeg(arguments);
+
     private static void Ffmpeg(string[] arguments)
     {
         using var process = Process.Start("ffmpeg", ["-v", "error", "-y", .. arguments])!;

@@ -28,7 +28,7 @@ public sealed partial class RestartTests : IDisposable
             await RunningServer.UntilAsync(() => jobs.Pieces(id).Count > 0, "the first piece");
             await process.KillAsync();
             Assert.Equal("running", jobs.Get(id)!.State);
-            Assert.Null(new Footage(new Database(Path.Combine(data, "ember.sqlite"))).Sitting(3)!.TranscriptId);
+            Assert.Null(new Footage(new Database(Path.Combine(data, "ember.sqlite")), TimeProvider.System).Sitting(3)!.TranscriptId);
             var kept = jobs.Pieces(id);
             await using var server = await RunningServer.StartAsync(data, demo: false);
             await RunningServer.UntilAsync(() => !jobs.Get(id)!.IsOpen, "the rest", 240);
@@ -93,7 +93,7 @@ public sealed partial class RestartTests : IDisposable
             return (string)check.ExecuteScalar()!;
         }));
         var transcripts = new Store.Transcripts(database, TimeProvider.System);
-        var id = new Footage(database).Sitting(sitting)!.TranscriptId!.Value;
+        var id = new Footage(database, TimeProvider.System).Sitting(sitting)!.TranscriptId!.Value;
         // The one that was under way when it was killed is there whole or not at all.
         var after = transcripts.Get(id).Said(3, 3);
         Assert.Contains(after, new[] { FormattableString.Invariant($"Word{answered - 1}"), FormattableString.Invariant($"Word{answered}") });

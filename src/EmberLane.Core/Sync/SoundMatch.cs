@@ -1,188 +1,111 @@
-using System.Numerics;
-using MathNet.Numerics.IntegralTransforms;
-
 namespace EmberLane.Core.Sync;
 
 /// <summary>
-/// Where one sound lies on the clock of another. Strength is the height of the best match over the ordinary spread of all others: below
-/// <see cref="SoundMatch.SureFrom"/> nothing is claimed.
+/// Where one sound lies on the clock of another. <see cref="Evidence"/> is the number of zeros before a chance agreement of this kind becomes likely (see <see cref="SoundMatch"/>); it is matched from
+/// <see cref="SoundMatch.SureFrom"/> on. Start and drift mean something only then.
 /// </summary>
-public sealed record SoundOffset(bool Matched, SittingTime Start, long DriftPerBillion, double Strength);
+public sealed record SoundOffset(bool Matched, SittingTime Start, long DriftPerBillion, double Evidence, int Agreeing, int Compared)
+{
+    /// <summary>The evidence as a person reads it.</summary>
+    public string Words => string.Create(System.Globalization.CultureInfo.InvariantCulture,
+        $"{(Matched ? "same sound" : "no match by sound: alike")} at {Agreeing} of {Compared} places{(Matched ? ", sure" : " as chance may have it")}");
+
+    /// <summary>0–1: half at the bar, near one a few zeros above it.</summary>
+    public double Confidence => Math.Round(1 / (1 + Math.Exp((SoundMatch.SureFrom - Evidence) / 2)), 3);
+}
 
 /// <summary>
-/// Finds by sound where a source lies on a reference. Coarse: cross-correlation of loudness changes at 100 Hz. Fine: at places across the overlap, the
-/// generalised cross-correlation with phase transform (Knapp and Carter, 1976), and a line through the results (Theil and Sen: the median of slopes).
+/// Finds by sound where a source lies on a reference, in four steps. 1: lags worth a look, by correlation of loudness changes (<see cref="RoughMatch"/>). 2: for each, stretches across the overlap
+/// are compared to the sample (<see cref="FineLag"/>) and laid over one another along every line (<see cref="Stack"/>), or over a long overlap have their say for a line (<see cref="LagLine"/>); the line's slope
+/// is the drift. 3: how likely it is that unrelated sounds agree so well (<see cref="Chance"/>). 4: the line drawn again from more stretches with the drift taken out.
 /// </summary>
 public static class SoundMatch
 {
     /// <summary>Samples a second of the mono sound that is compared.</summary>
     public const int SampleRate = 8_000;
 
-    /// <summary>Strength from which a match is shown as one.</summary>
-    public const double SureFrom = 9;
+    /// <summary>Drifts beyond ±200 ppm are not looked for: clocks of cameras and recorders stay within 100.</summary>
+    public const int GreatestDriftPerBillion = 200_000;
 
-    private const int Step = SampleRate / 100, Window = 32_768;
+    /// <summary>Evidence from which a match is shown as one. Where it lies is measured: <c>./ember bench sync</c> prints the curve.</summary>
+    public const double SureFrom = 16;
 
-    /// <summary>
-    /// Both sounds are 8 kHz mono, −1..1; the reference's first sample is the zero of the result. Cost grows as n log n with the longer one.
-    /// </summary>
-    public static SoundOffset Find(float[] reference, float[] source)
+    private const int Looks = 12, MostPlaces = 28, MostCandidates = 40;
+
+    /// <summary>Up to this overlap (15 min) the lines are tried one by one; over more there would be too many, and each stretch has its say instead.</summary>
+    private const long StackedUpTo = 900L * SampleRate;
+
+    /// <summary>Stretches have their say for a line when their strongest lags lie within a millisecond of it.</summary>
+    private const double Tolerance = SampleRate / 1000.0;
+
+    private const double Steepest = GreatestDriftPerBillion / 1e9;
+
+    /// <summary>Both sounds are read at 8 kHz; the reference's first sample is the zero of the result. Cost grows as n log n with the longer one.</summary>
+    public static SoundOffset Find(ISound reference, ISound source)
     {
-        var (lag, strength) = Coarse(Changes(reference), Changes(source));
-        if (strength < SureFrom)
-        {
-            return new SoundOffset(false, default, 0, strength);
-        }
-        var (offset, slope) = Fine(reference, source, (long)lag * Step);
-        var start = new MediaTime((long)Math.Round(offset / SampleRate * MediaTime.UnitsPerSecond));
-        return new SoundOffset(true, new SittingTime(start), (long)Math.Round(slope * 1e9), strength);
+        Onsets? ours = null, theirs = null;
+        Parallel.Invoke(() => ours = Onsets.Of(reference), () => theirs = Onsets.Of(source));
+        return Find(reference, ours!, source, theirs!);
     }
 
-    // Loudness in dB of each 10 ms, its change from a step before, limited so that one bang does not decide.
-    private static double[] Changes(float[] sound)
+    private static SoundOffset Find(ISound reference, Onsets ours, ISound source, Onsets theirs)
     {
-        var changes = new double[sound.Length / Step];
-        double before = 0;
-        for (var i = 0; i < changes.Length; i++)
+        var best = new SoundOffset(false, default, 0, 0, 0, 0);
+        var fine = new FineLag(reference, source);
+        foreach (var rough in RoughMatch.Find(ours, theirs).Take(MostCandidates))
         {
-            double sum = 1e-8;
-            for (var j = i * Step; j < (i + 1) * Step; j++)
-            {
-                sum += sound[j] * sound[j];
-            }
-            var now = 10 * Math.Log10(sum);
-            changes[i] = i == 0 ? 0 : Math.Clamp(now - before, -12, 12);
-            before = now;
-        }
-        return changes;
-    }
-
-    private static (int Lag, double Strength) Coarse(double[] a, double[] b)
-    {
-        if (a.Length == 0 || b.Length == 0)
-        {
-            return (0, 0);
-        }
-        var size = (int)BitOperations.RoundUpToPowerOf2((uint)(a.Length + b.Length));
-        var product = Multiply(a, b, size, whiten: false);
-        int best = 0;
-        double sum = 0, squares = 0, overlaps = 0;
-        var lags = a.Length + b.Length - 1;
-        for (var i = 0; i < lags; i++)
-        {
-            var lag = i - (b.Length - 1);
-            // A lag with little overlap has little chance to be high: weigh each by the root of its overlap.
-            var overlap = Math.Min(a.Length, lag + b.Length) - Math.Max(0, lag);
-            if (overlap < 500)
+            var lag = (long)rough.Steps * Onsets.Step;
+            long first = Math.Max(0, -lag), last = Math.Min(source.Length, reference.Length - lag);
+            var expected = new LagLine(lag, 0);
+            var stretches = Compare(fine, Places.Choose(ours, theirs, rough, Looks), expected, (rough.Uncertainty * Onsets.Step) + (int)(Steepest * Math.Min(last - first, StackedUpTo) / 2));
+            if (stretches.Count < 3)
             {
                 continue;
             }
-            var value = product[(lag + size) % size].Real / Math.Sqrt(overlap);
-            product[(lag + size) % size] = value;
-            sum += value;
-            squares += value * value;
-            overlaps++;
-            if (overlaps == 1 || value > product[(best + size) % size].Real)
+            var drawn = last - first <= StackedUpTo ? Stacked(stretches, expected) : Voted(stretches, expected);
+            if (drawn.Evidence >= SureFrom)
             {
-                best = lag;
+                return Refined(fine, Places.Choose(ours, theirs, rough, MostPlaces), drawn, stretches.Count);
             }
+            best = drawn.Evidence > best.Evidence ? new SoundOffset(false, default, 0, drawn.Evidence, drawn.Agreeing, stretches.Count) : best;
         }
-        if (overlaps < 2)
-        {
-            return (0, 0);
-        }
-        var mean = sum / overlaps;
-        var spread = Math.Sqrt(Math.Max(1e-12, (squares / overlaps) - (mean * mean)));
-        return (best, (product[(best + size) % size].Real - mean) / spread);
+        return best;
     }
 
-    private static (double Offset, double Slope) Fine(float[] reference, float[] source, long lag)
+    private readonly record struct Drawn(LagLine Line, double Evidence, int Agreeing);
+
+    private static Drawn Stacked(List<StretchLags> stretches, LagLine expected)
     {
-        var places = new List<(double At, double Lag)>();
-        long first = Math.Max(0, -lag), last = Math.Min(source.Length, reference.Length - lag) - Window;
-        const int most = 24;
-        for (var n = 0; n < most && last > first; n++)
-        {
-            var at = first + ((last - first) * n / (most - 1));
-            if (Near(reference, source, at, lag) is { } exact)
-            {
-                places.Add((at + (Window / 2.0), exact));
-            }
-        }
-        if (places.Count == 0)
-        {
-            return (lag, 0);
-        }
-        var middle = Median(places.Select(p => p.Lag));
-        places.RemoveAll(p => Math.Abs(p.Lag - middle) > SampleRate * 0.02);
-        var slopes = places.SelectMany((p, i) => places.Skip(i + 1).Select(q => (q.Lag - p.Lag) / (q.At - p.At))).ToList();
-        var slope = places.Count >= 4 ? Median(slopes) : 0;
-        return (Median(places.Select(p => p.Lag - (slope * p.At))), slope);
+        var (line, height, tries, agreeing) = Stack.Highest(stretches, Steepest);
+        return new Drawn(Add(expected, line), Chance.ZerosOfHeight(height, tries), agreeing);
     }
 
-    // The lag within ±60 ms of the coarse one at which the phases agree best, to a part of a sample; null where it is too weak to use.
-    private static double? Near(float[] reference, float[] source, long at, long lag)
+    private static Drawn Voted(List<StretchLags> stretches, LagLine expected)
     {
-        var a = new double[Window];
-        var b = new double[Window];
-        double energy = 0;
-        for (var i = 0; i < Window; i++)
-        {
-            var shape = 0.5 - (0.5 * Math.Cos(2 * Math.PI * i / Window));
-            b[i] = source[at + i] * shape;
-            energy += b[i] * b[i];
-            var r = at + i + lag;
-            a[i] = r >= 0 && r < reference.Length ? reference[r] * shape : 0;
-        }
-        if (energy < 1e-6)
-        {
-            return null;
-        }
-        var product = Multiply(a, b, Window * 2, whiten: true);
-        const int reach = SampleRate * 60 / 1000;
-        var best = 0;
-        double sum = 0;
-        double Value(int k) => product[(k + product.Length) % product.Length].Real;
-        for (var k = -reach; k <= reach; k++)
-        {
-            sum += Value(k) * Value(k);
-            best = Value(k) > Value(best) ? k : best;
-        }
-        var spread = Math.Sqrt(sum / ((2 * reach) + 1));
-        if (Value(best) < 5 * spread)
-        {
-            return null;
-        }
-        double left = Value(best - 1), top = Value(best), right = Value(best + 1), bend = left - (2 * top) + right;
-        return lag + best + (Math.Abs(bend) < 1e-15 ? 0 : (left - right) / (2 * bend));
+        var points = stretches.Select(s => (s.At, s.Peak())).Select(p => (p.At, (double)p.Item2.Lag, p.Item2.Height * p.Item2.Height)).ToList();
+        var (line, agreeing) = LagLine.Fit(points, Steepest, Tolerance);
+        return new Drawn(Add(expected, line), Chance.ZerosAgainst(agreeing.Count, points.Count, ((2 * Tolerance) + 1) / ((2 * stretches[0].Reach) + 1)), agreeing.Count);
     }
 
-    private static Complex[] Multiply(double[] a, double[] b, int size, bool whiten)
+    // Twice: the first line leaves some drift in the stretches, and with it some blur; the second time it is also known which frequencies tell. Close around the line: an echo must not take over.
+    private static SoundOffset Refined(FineLag fine, List<long> places, Drawn rough, int compared)
     {
-        var x = new Complex[size];
-        var y = new Complex[size];
-        for (var i = 0; i < a.Length; i++)
+        var line = rough.Line;
+        foreach (var (steepest, within, weighed) in new[] { (Steepest / 10, SampleRate / 200, false), (Steepest / 40, SampleRate / 500, true) })
         {
-            x[i] = a[i];
+            var stretches = Compare(fine, places, line, within + StretchLags.Margin + (int)(steepest * (places[^1] - places[0]) / 2), weighed ? fine.Shared(places, line) : null);
+            line = stretches.Count >= 3 ? Add(line, Stack.Highest(stretches, steepest).Line) : line;
         }
-        for (var i = 0; i < b.Length; i++)
-        {
-            y[i] = b[i];
-        }
-        Fourier.Forward(x, FourierOptions.NoScaling);
-        Fourier.Forward(y, FourierOptions.NoScaling);
-        for (var i = 0; i < size; i++)
-        {
-            var cross = x[i] * Complex.Conjugate(y[i]);
-            x[i] = whiten ? cross / (cross.Magnitude + 1e-9) : cross;
-        }
-        Fourier.Inverse(x, FourierOptions.NoScaling);
-        return x;
+        var start = new MediaTime((long)Math.Round(line.Offset / SampleRate * MediaTime.UnitsPerSecond));
+        return new SoundOffset(true, new SittingTime(start), (long)Math.Round(line.Slope * 1e9), rough.Evidence, rough.Agreeing, compared);
     }
 
-    private static double Median(IEnumerable<double> values)
+    private static LagLine Add(LagLine one, LagLine other) => new(one.Offset + other.Offset, one.Slope + other.Slope);
+
+    private static List<StretchLags> Compare(FineLag fine, List<long> places, LagLine expected, int reach, float[]? weights = null)
     {
-        var sorted = values.Order().ToArray();
-        return sorted.Length % 2 == 1 ? sorted[sorted.Length / 2] : (sorted[(sorted.Length / 2) - 1] + sorted[sorted.Length / 2]) / 2;
+        var lags = new StretchLags?[places.Count];
+        Parallel.For(0, places.Count, i => lags[i] = fine.Compare(places[i], expected, reach, weights));
+        return [.. lags.OfType<StretchLags>()];
     }
 }

@@ -1,14 +1,12 @@
 using System.Globalization;
 using EmberLane.Core.Sync;
-using EmberLane.Engines;
-using EmberLane.Engines.Speech;
 using EmberLane.Store;
 using EmberLane.Web.Gathering;
 
 namespace EmberLane.Web.Work;
 
 /// <summary>Places the sources of a sitting on one clock by their sound.</summary>
-internal sealed class SyncWork(Footage footage, MediaCache cache) : IWork
+internal sealed class SyncWork(Footage footage, SyncSounds sounds) : IWork
 {
     public string Kind => WorkKinds.Sync;
 
@@ -20,37 +18,27 @@ internal sealed class SyncWork(Footage footage, MediaCache cache) : IWork
         {
             return "no sound to go by";
         }
-        var heard = await SoundAsync(reference, cancel);
+        using var heard = await sounds.OpenAsync(reference, cancel);
         var others = sources.Where(s => s.Id != reference.Id).ToList();
-        var matched = 0;
+        int matched = 0, kept = 0;
         foreach (var (source, i) in others.Select((s, i) => (s, i)))
         {
             progress(1000 * i / others.Count, source.Name);
+            if (source.PlacedByHand)
+            {
+                kept++;
+                continue;
+            }
             if (source.Facts.Channels == 0)
             {
                 footage.Place(source.Id, null, "no sound to go by; not placed");
                 continue;
             }
-            var found = SoundMatch.Find(heard, await SoundAsync(source, cancel));
-            var strength = found.Strength.ToString("0.0", CultureInfo.InvariantCulture);
+            using var sound = await sounds.OpenAsync(source, cancel);
+            var found = SoundMatch.Find(heard, sound);
             matched += found.Matched ? 1 : 0;
-            footage.Place(source.Id, found.Matched ? new ClockMap(found.Start, found.DriftPerBillion) : null,
-                found.Matched ? $"same sound, {strength}× above chance" : $"no match by sound ({strength}× above chance); not placed");
+            footage.Place(source.Id, found.Matched ? new ClockMap(found.Start, found.DriftPerBillion) : null, found.Matched ? found.Words : found.Words + "; not placed");
         }
-        return string.Create(CultureInfo.InvariantCulture, $"{matched} of {others.Count} placed by sound");
-    }
-
-    private async Task<float[]> SoundAsync(Source source, CancellationToken cancel)
-    {
-        var path = cache.Channel(source, -1, SoundMatch.SampleRate);
-        await Ffmpeg.DecodeMonoAsync(source.Path, source.Facts, null, SoundMatch.SampleRate, path, cancel);
-        try
-        {
-            return PcmFile.ReadAll(path);
-        }
-        finally
-        {
-            File.Delete(path);
-        }
+        return string.Create(CultureInfo.InvariantCulture, $"{matched} of {others.Count} placed by sound{(kept > 0 ? $", {kept} left as placed by hand" : "")}");
     }
 }

@@ -47,7 +47,7 @@ public sealed class SoundMatchTests
     public void A_recording_of_the_same_talk_is_placed_within_half_a_millisecond_and_its_drift_within_3_ppm(double from, double seconds, double ppm)
     {
         var talk = Talk(180, 4);
-        var found = SoundMatch.Find(talk, Recorded(talk, from, seconds, ppm, 0.01, 9));
+        var found = SoundMatch.Find(new HeldSound(talk), new HeldSound(Recorded(talk, from, seconds, ppm, 0.01, 9)));
         Assert.True(found.Matched);
         Assert.InRange(found.Start.FromZero.ToSecondsInexact() - from, -0.0005, 0.0005);
         Assert.InRange((found.DriftPerBillion / 1000.0) - ppm, -3, 3);
@@ -58,16 +58,14 @@ public sealed class SoundMatchTests
     {
         for (var seed = 0; seed < 20; seed++)
         {
-            Assert.False(SoundMatch.Find(Talk(120, 100 + seed), Talk(60, 200 + seed)).Matched);
+            Assert.False(SoundMatch.Find(new HeldSound(Talk(120, 100 + seed)), new HeldSound(Talk(60, 200 + seed))).Matched);
         }
     }
 
     [Fact]
     public void Silence_and_sound_too_short_are_not_matched()
     {
-        Assert.False(SoundMatch.Find(Talk(60, 1), new float[30 * Rate]).Matched);
-        Assert.False(SoundMatch.Find(new float[30 * Rate], new float[30 * Rate]).Matched);
-        Assert.False(SoundMatch.Find([], []).Matched);
-        Assert.False(SoundMatch.Find(Talk(60, 1), Talk(1, 1)).Matched);
+        (float[] One, float[] Other)[] pairs = [(Talk(60, 1), new float[30 * Rate]), (new float[30 * Rate], new float[30 * Rate]), ([], []), (Talk(60, 1), Talk(1, 1))];
+        Assert.All(pairs, p => Assert.False(SoundMatch.Find(new HeldSound(p.One), new HeldSound(p.Other)).Matched));
     }
 }

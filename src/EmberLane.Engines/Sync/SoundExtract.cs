@@ -1,0 +1,67 @@
+using System.Buffers.Binary;
+using System.Runtime.InteropServices;
+using EmberLane.Core.Media;
+
+namespace EmberLane.Engines.Sync;
+
+/// <summary>A short stretch of a file's sound at full rate, for looking at and listening to closely.</summary>
+public static class SoundExtract
+{
+    /// <summary>Samples a second.</summary>
+    public const int Rate = 48_000;
+
+    /// <summary>
+    /// The mix of all channels from <paramref name="from"/>, which may lie before the start, −1..1; silence where there is none. At most a minute. Throws <see cref="ToolException"/> when it can not be decoded.
+    /// </summary>
+    public static async Task<float[]> ReadAsync(string path, SourceFacts facts, MediaTime from, MediaTime length, CancellationToken cancel)
+    {
+        ArgumentOutOfRangeException.ThrowIfGreaterThan(length, MediaTime.FromMilliseconds(60_000));
+        var samples = new float[Samples(length)];
+        MediaTime start = MediaTime.Max(from, MediaTime.Zero), end = MediaTime.Min(from + length, facts.Duration);
+        if (end <= start)
+        {
+            return samples;
+        }
+        var output = Path.Combine(Path.GetTempPath(), FormattableString.Invariant($"ember-extract-{Guid.NewGuid():N}.pcm"));
+        try
+        {
+            await Ffmpeg.DecodePartAsync(path, facts, start, end - start, Rate, output, cancel);
+            var heard = MemoryMarshal.Cast<byte, short>(await File.ReadAllBytesAsync(output, cancel)).ToArray();
+            var skip = Samples(start - from);
+            for (var i = 0; i < heard.Length && skip + i < samples.Length; i++)
+            {
+                samples[skip + i] = heard[i] / 32768f;
+            }
+            return samples;
+        }
+        finally
+        {
+            File.Delete(output);
+        }
+    }
+
+    /// <summary>Two sounds of equal length as a WAV file: one on each side, or both in the middle.</summary>
+    public static byte[] Wav(ReadOnlySpan<float> one, ReadOnlySpan<float> other, bool apart)
+    {
+        const int head = 44;
+        var wav = new byte[head + (one.Length * 4)];
+        "RIFF"u8.CopyTo(wav);
+        "WAVEfmt "u8.CopyTo(wav.AsSpan(8));
+        "data"u8.CopyTo(wav.AsSpan(36));
+        foreach (var (at, value) in new (int, int)[] { (4, wav.Length - 8), (16, 16), (20, 1 | (2 << 16)), (24, Rate), (28, Rate * 4), (32, 4 | (16 << 16)), (40, wav.Length - head) })
+        {
+            BinaryPrimitives.WriteInt32LittleEndian(wav.AsSpan(at), value);
+        }
+        for (var i = 0; i < one.Length; i++)
+        {
+            var middle = (one[i] + other[i]) / 2;
+            BinaryPrimitives.WriteInt16LittleEndian(wav.AsSpan(head + (i * 4)), Pcm(apart ? one[i] : middle));
+            BinaryPrimitives.WriteInt16LittleEndian(wav.AsSpan(head + (i * 4) + 2), Pcm(apart ? other[i] : middle));
+        }
+        return wav;
+    }
+
+    private static short Pcm(float value) => (short)Math.Clamp(Math.Round(value * 32767), short.MinValue, short.MaxValue);
+
+    private static int Samples(MediaTime time) => (int)Exact.RoundDivide((Int128)time.Units * Rate, MediaTime.UnitsPerSecond);
+}

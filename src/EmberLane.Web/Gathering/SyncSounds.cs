@@ -1,0 +1,32 @@
+using EmberLane.Core.Sync;
+using EmberLane.Engines.Sync;
+using EmberLane.Store;
+
+namespace EmberLane.Web.Gathering;
+
+/// <summary>The sounds that sync compares, decoded once and kept in the cache.</summary>
+public sealed class SyncSounds(MediaCache cache) : IDisposable
+{
+    private readonly SemaphoreSlim making = new(1, 1);
+
+    /// <summary>The sound of a source that has some; the caller disposes it. Throws <see cref="Engines.ToolException"/> when it can not be decoded.</summary>
+    public async Task<PcmSound> OpenAsync(Source source, CancellationToken cancel)
+    {
+        var path = cache.Channel(source, -1, SoundMatch.SampleRate);
+        await making.WaitAsync(cancel);
+        try
+        {
+            if (!File.Exists(path))
+            {
+                await SyncSound.DecodeAsync(source.Path, source.Facts, path, cancel);
+            }
+            return new PcmSound(path);
+        }
+        finally
+        {
+            making.Release();
+        }
+    }
+
+    public void Dispose() => making.Dispose();
+}

@@ -1,0 +1,203 @@
+using System.Globalization;
+using EmberLane.Core;
+using EmberLane.Core.Sync;
+using EmberLane.Engines;
+using EmberLane.Engines.Sync;
+using EmberLane.Store;
+using EmberLane.Web.Gathering;
+using EmberLane.Web.Rooms;
+using Microsoft.AspNetCore.Mvc;
+
+namespace EmberLane.Web.Pages.Gather;
+
+/// <summary>Checks one source's place against the sitting's reference, by eye and by ear, and mends it.</summary>
+public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds) : LiveRoom(footage, desk)
+{
+    private const int Columns = 500;
+
+    private static readonly MediaTime Listened = MediaTime.FromMilliseconds(6_000), Close = MediaTime.FromMilliseconds(2_000);
+
+    /// <summary>Widths that can be looked at, in milliseconds; 0 is the whole sitting.</summary>
+    public static IReadOnlyList<(long Milliseconds, string Name)> Zooms { get; } =
+        [(0, "whole sitting"), (600_000, "10 min"), (60_000, "1 min"), (10_000, "10 s"), (2_000, "2 s"), (200, "0.2 s"), (20, "20 ms"), (2, "2 ms")];
+
+    private readonly Footage footage = footage;
+
+    public override string Room => "Gather";
+
+    public Sitting Sitting { get; private set; } = null!;
+
+    public Source Checked { get; private set; } = null!;
+
+    public Source? Reference { get; private set; }
+
+    /// <summary>The middle of the drawing on the sitting's clock, in milliseconds, and the chosen width.</summary>
+    public long At { get; private set; }
+
+    public long Zoom { get; private set; }
+
+    public SittingRange Shown { get; private set; }
+
+    public string ShownFrom => Label(Shown.In);
+
+    public string ShownTo => Label(Shown.Out);
+
+    public IReadOnlyList<(float Low, float High)>? Above { get; private set; }
+
+    public IReadOnlyList<(float Low, float High)>? Below { get; private set; }
+
+    /// <summary>Whether the drawing shows the curve of the samples rather than their loudness.</summary>
+    public bool IsCurve => Zoom is > 0 and <= 20;
+
+    public ClockMap Place => Checked.Place ?? default;
+
+    /// <summary>A frame of the source's picture, or of 25 a second where it has none.</summary>
+    public FrameRate Frames => Checked.Facts.Picture?.Rate ?? FrameRate.R25;
+
+    public async Task<IActionResult> OnGetAsync(long source, long? at, long? zoom) => await ShowAsync(source, at, zoom) ? IsFragment ? Partial("_Check", this) : Page() : NotFound();
+
+    /// <summary>Six seconds of both around a moment, as they lie: together, or the reference left and the source right.</summary>
+    public async Task<IActionResult> OnGetListenAsync(long source, long at, bool apart)
+    {
+        if (!Find(source) || Reference is null || Checked.Facts.Channels == 0)
+        {
+            return NotFound();
+        }
+        var from = new SittingTime(MediaTime.FromMilliseconds(at) - new MediaTime(Listened.Units / 2));
+        try
+        {
+            var one = await SoundExtract.ReadAsync(Reference.Path, Reference.Facts, (Reference.Place ?? default).ToSource(from).FromZero, Listened, HttpContext.RequestAborted);
+            var other = await SoundExtract.ReadAsync(Checked.Path, Checked.Facts, Place.ToSource(from).FromZero, Listened, HttpContext.RequestAborted);
+            return File(SoundExtract.Wav(one, other, apart), "audio/wav");
+        }
+        catch (ToolException failed)
+        {
+            return Refused(failed.Message);
+        }
+    }
+
+    /// <summary>Moves the source by frames, milliseconds or samples of 48 kHz; later when positive.</summary>
+    public Task<IActionResult> OnPostNudgeAsync(long source, long at, long zoom, string unit, int by) => ChangeAsync(source, at, zoom, placement =>
+    {
+        var step = unit switch
+        {
+            "frame" => new MediaTime(Exact.RoundDivide((Int128)by * MediaTime.UnitsPerSecond * Frames.Denominator, Frames.Numerator)),
+            "ms" => MediaTime.FromMilliseconds(by),
+            "sample" => MediaTime.FromSamples(by, SoundExtract.Rate),
+            _ => throw new EditRefusedException("A place is nudged by frame, ms or sample."),
+        };
+        return PlaceSource.Moved(placement, (placement.Place ?? default).Start + step);
+    });
+
+    /// <summary>Sets the offset as typed, in seconds.</summary>
+    public Task<IActionResult> OnPostSetAsync(long source, long at, long zoom, string? offset) => ChangeAsync(source, at, zoom, placement =>
+        decimal.TryParse((offset ?? "").Trim().Replace('−', '-').Replace(',', '.'), NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var seconds) && Math.Abs(seconds) < 1_000_000
+            ? PlaceSource.Moved(placement, new SittingTime(MediaTime.FromSecondsRounded(seconds)))
+            : throw new EditRefusedException("Give the offset in seconds, for example 12.480 or −3.2."));
+
+    public Task<IActionResult> OnPostAcceptAsync(long source, long at, long zoom) => ChangeAsync(source, at, zoom, PlaceSource.Accepted);
+
+    /// <summary>Gives the place back to sync, which then sets it when it runs again.</summary>
+    public Task<IActionResult> OnPostReleaseAsync(long source, long at, long zoom) => ChangeAsync(source, at, zoom, placement => placement with { ByHand = false });
+
+    public async Task<IActionResult> OnPostUndoAsync(long source, long at, long zoom, bool redo)
+    {
+        if (!Find(source))
+        {
+            return NotFound();
+        }
+        Message = footage.StepPlacing(Sitting.Id, redo) switch
+        {
+            null => redo ? "There is nothing to bring again." : "There is nothing to take back.",
+            { } changed when changed != source => $"The last change was to {footage.Source(changed)?.Name}; {(redo ? "it is made again" : "it is taken back")}.",
+            _ => null,
+        };
+        return await ShownAsync(source, at, zoom);
+    }
+
+    private async Task<IActionResult> ChangeAsync(long source, long at, long zoom, Func<Placement, Placement> change)
+    {
+        if (!Find(source))
+        {
+            return NotFound();
+        }
+        try
+        {
+            footage.PlaceByHand(source, change, Who);
+        }
+        catch (EditRefusedException refused)
+        {
+            Message = refused.Message;
+        }
+        return await ShownAsync(source, at, zoom);
+    }
+
+    private async Task<IActionResult> ShownAsync(long source, long at, long zoom)
+    {
+        Response.Headers["HX-Trigger"] = "changed";
+        if (!IsFragment && Message is null)
+        {
+            return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/gather/check/{source}?at={at}&zoom={zoom}"));
+        }
+        return await ShowAsync(source, at, zoom) ? IsFragment ? Partial("_Check", this) : Page() : NotFound();
+    }
+
+    private bool Find(long source)
+    {
+        if (footage.Source(source) is not { SittingId: { } id } found || SittingHere(id) is not { } sitting)
+        {
+            return false;
+        }
+        (Checked, Sitting) = (found, sitting);
+        Reference = sitting.SoundSourceId is { } sound && sound != source ? footage.Source(sound) : null;
+        return true;
+    }
+
+    private async Task<bool> ShowAsync(long source, long? at, long? zoom)
+    {
+        if (!Find(source))
+        {
+            return false;
+        }
+        var fills = footage.SourcesOf(Sitting.Id).Where(s => s.Place is not null || s.Id == source).Select(s => (s.Place ?? default).Fill(s.Facts.Duration)).ToList();
+        SittingRange whole = new(fills.Min(f => f.In), fills.Max(f => f.Out)), mine = Place.Fill(Checked.Facts.Duration);
+        Zoom = Zooms.Any(z => z.Milliseconds == zoom) ? zoom!.Value : 10_000;
+        At = Math.Clamp(at ?? (mine.In.FromZero + new MediaTime(mine.Length.Units / 2)).ToMillisecondsRounded(), whole.In.FromZero.ToMillisecondsRounded(), whole.Out.FromZero.ToMillisecondsRounded());
+        var half = new MediaTime(MediaTime.FromMilliseconds(Zoom).Units / 2);
+        var middle = new SittingTime(MediaTime.FromMilliseconds(At));
+        Shown = Zoom == 0 ? whole : new SittingRange(middle - half, middle + half);
+        try
+        {
+            Above = Reference is null ? null : await DrawAsync(Reference);
+            Below = await DrawAsync(Checked);
+        }
+        catch (Exception failed) when (failed is ToolException or IOException)
+        {
+            Message = "The sound can not be drawn: " + failed.Message;
+        }
+        return true;
+    }
+
+    private async Task<IReadOnlyList<(float Low, float High)>?> DrawAsync(Source source)
+    {
+        if (source.Facts.Channels == 0)
+        {
+            return null;
+        }
+        var place = source.Place ?? default;
+        MediaTime from = place.ToSource(Shown.In).FromZero, to = place.ToSource(Shown.Out).FromZero;
+        if (Shown.Length <= Close)
+        {
+            var samples = await SoundExtract.ReadAsync(source.Path, source.Facts, from, to - from, HttpContext.RequestAborted);
+            return Waveform.Columns(new HeldSound(samples), 0, Math.Max(1, samples.Length), Math.Min(Columns, Math.Max(2, samples.Length)));
+        }
+        using var sound = await sounds.OpenAsync(source, HttpContext.RequestAborted);
+        return Waveform.Columns(sound, At8k(from), At8k(to), Columns);
+    }
+
+    // To the tenth where tenths can be seen, to the millisecond and finer where those can.
+    private string Label(SittingTime at) =>
+        Zoom is 0 or >= 2_000 ? at.ToString() : ((decimal)at.FromZero.Units / MediaTime.UnitsPerSecond).ToString(Zoom >= 200 ? "0.00 s" : "0.0000 s", CultureInfo.InvariantCulture);
+
+    private static decimal At8k(MediaTime time) => (decimal)time.Units * SoundMatch.SampleRate / MediaTime.UnitsPerSecond;
+}
