@@ -38,15 +38,22 @@ internal sealed class MadeTalk
         return made;
     }
 
-    /// <summary>A talk of so many seconds; the same seed gives the same talk. <paramref name="pace"/> speeds every utterance, as another take of the same text would be.</summary>
-    public float[] Say(int seconds, int seed, double pace = 1)
+    /// <summary>
+    /// A talk of so many seconds; the same seed gives the same talk. <paramref name="pace"/> speeds every utterance, as another take of the same text would be. An utterance comes again only at a pace that
+    /// differs by more than clocks drift, within a talk and between one of the <paramref name="other"/> kind and one that is not: else it would be the same sound, and rightly found.
+    /// </summary>
+    public float[] Say(int seconds, int seed, double pace = 1, bool other = false)
     {
+        const int cells = 80;
         var random = new Random(seed);
+        int[] drawn = [.. utterances.Select(_ => random.Next(cells))];
         var talk = new float[seconds * Rate];
         for (var at = random.Next(Rate); at < talk.Length;)
         {
-            var words = utterances[random.Next(utterances.Count)];
-            double speed = pace * (0.92 + (0.16 * random.NextDouble())), loud = 0.5 + random.NextDouble();
+            var which = random.Next(utterances.Count);
+            var words = utterances[which];
+            var cell = Math.Floor(pace * (0.92 + (0.002 * (drawn[which] = (drawn[which] + 31) % cells))) / 0.002);
+            double speed = (0.002 * cell) + (other ? 0.001 : 0) + (0.0003 * random.NextDouble()), loud = 0.5 + random.NextDouble();
             var length = (int)(words.Length / speed) - 1;
             for (var i = 0; i < length && at + i < talk.Length; i++)
             {

@@ -99,7 +99,7 @@ internal static class SyncBench
             var random = new Random(9000 + i);
             MadeMic Mic() => new(1, random.NextDouble() * 0.4, -40 + (30 * random.NextDouble()), 1500 + (2000 * random.NextDouble()), 30 + (200 * random.NextDouble()));
             int seconds = 60 + random.Next(120), seed = 50_000 + i;
-            var other = i % 2 == 0 ? talk.Say(seconds, seed, 1.005 + (0.03 * random.NextDouble())) : talk.Say(seconds, seed + 500_000);
+            var other = i % 2 == 0 ? talk.Say(seconds, seed, 1.005 + (0.03 * random.NextDouble()), other: true) : talk.Say(seconds, seed + 500_000, other: true);
             float[] one = MadeTalk.Record(talk.Say(seconds, seed), 0, seconds, 0, Mic(), i), two = MadeTalk.Record(other, 0, seconds, 20, Mic(), i + 1);
             for (var k = 0; k < one.Length; k++)
             {

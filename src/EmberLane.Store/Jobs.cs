@@ -63,6 +63,15 @@ public sealed class Jobs(Database database)
         }
     });
 
+    /// <summary>Puts all failed work of a production back into the queue.</summary>
+    public void TryAllAgain(long productionId)
+    {
+        foreach (var id in database.Read(c => c.Query("SELECT id FROM job WHERE production_id = $p AND state = 'failed' ORDER BY id", r => r.GetInt64(0), ("$p", productionId))))
+        {
+            TryAgain(id);
+        }
+    }
+
     public Job? Get(long id) => database.Read(c => c.Query(Select + "WHERE id = $id", ReadJob, ("$id", id))).SingleOrDefault();
 
     /// <summary>The newest work for a subject; null when there never was any.</summary>
@@ -80,6 +89,23 @@ public sealed class Jobs(Database database)
     /// <summary>The pieces that the work has made so far, each by the range that it covers.</summary>
     public IReadOnlyList<(int First, int End, string Words)> Pieces(long jobId) => database.Read(c =>
         c.Query("SELECT first_step, end_step, words FROM job_piece WHERE job_id = $j ORDER BY first_step", r => (r.GetInt32(0), r.GetInt32(1), r.GetString(2)), ("$j", jobId)));
+
+    /// <summary>Replaces the list of files that the work left out.</summary>
+    public void LeaveOut(long jobId, IReadOnlyList<(string Path, string Reason)> files) => database.Write(c =>
+    {
+        c.Execute("DELETE FROM left_out WHERE job_id = $j", ("$j", jobId));
+        foreach (var (path, reason) in files)
+        {
+            c.Execute("INSERT INTO left_out (job_id, path, reason) VALUES ($j, $p, $r)", ("$j", jobId), ("$p", path), ("$r", reason));
+        }
+    });
+
+    public IReadOnlyList<(string Path, string Reason)> LeftOut(long jobId) =>
+        database.Read(c => c.Query("SELECT path, reason FROM left_out WHERE job_id = $j ORDER BY id", r => (r.GetString(0), r.GetString(1)), ("$j", jobId)));
+
+    /// <summary>Work of one kind in a production, newest first.</summary>
+    public IReadOnlyList<Job> OfKind(long productionId, string kind) =>
+        database.Read(c => c.Query(Select + "WHERE production_id = $p AND kind = $k ORDER BY id DESC", ReadJob, ("$p", productionId), ("$k", kind)));
 
     private static Job ReadJob(SqliteDataReader r) => new(
         r.GetInt64(0), r.GetInt64(1), r.GetString(2), r.GetInt64(3), r.GetString(4), r.GetString(5), r.GetInt32(6), r.GetString(7), r.GetString(8), r.GetString(9));

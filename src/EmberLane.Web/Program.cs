@@ -3,7 +3,7 @@ using EmberLane.Web;
 using EmberLane.Web.Commands;
 using EmberLane.Web.Demo;
 
-// ember serve|demo … : the server. ember transcribe FILE … and ember sync FILE FILE … : recogniser and sync from the command line.
+// ember serve|demo … : the server. ember transcribe, sync and add: the same work from the command line.
 try
 {
     if (args is ["transcribe", ..])
@@ -13,6 +13,10 @@ try
     if (args is ["sync", ..])
     {
         return await SyncCommand.RunAsync(args[1..], Console.Out, CancellationToken.None);
+    }
+    if (args is ["add", ..])
+    {
+        return await AddCommand.RunAsync(args[1..], Console.Out, CancellationToken.None);
     }
     var options = EmberLane.Web.Options.Parse(args is ["serve", ..] ? args[1..] : args);
     var app = Server.Build(options);

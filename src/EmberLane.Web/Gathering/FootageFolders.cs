@@ -39,6 +39,38 @@ public sealed class FootageFolders
             [.. new DirectoryInfo(folder).EnumerateFiles("*", options).Where(f => Allowed(f.FullName) is not null).OrderBy(f => f.Name, StringComparer.OrdinalIgnoreCase)]);
     }
 
+    /// <summary>
+    /// All files of an allowed folder and its subfolders, by path; hidden ones are left out. Links to folders are not followed, so a loop of them ends. Folders that may not be read come with the reason.
+    /// </summary>
+    public (IReadOnlyList<string> Files, IReadOnlyList<LeftOut> Unread) All(string folder)
+    {
+        var files = new List<string>();
+        var unread = new List<LeftOut>();
+        var waiting = new Stack<string>([folder]);
+        while (waiting.TryPop(out var next))
+        {
+            try
+            {
+                foreach (var entry in new DirectoryInfo(next).EnumerateFileSystemInfos().Where(e => !e.Name.StartsWith('.')))
+                {
+                    if (entry is FileInfo)
+                    {
+                        files.Add(entry.FullName);
+                    }
+                    else if (entry.LinkTarget is null)
+                    {
+                        waiting.Push(entry.FullName);
+                    }
+                }
+            }
+            catch (Exception e) when (e is UnauthorizedAccessException or IOException)
+            {
+                unread.Add(new LeftOut(next, "This folder can not be read. Give the account that Ember Lane runs under the right to read it."));
+            }
+        }
+        return ([.. files.Order(StringComparer.Ordinal)], unread);
+    }
+
     // Follows links part by part, as the system would.
     private static string Real(string path)
     {

@@ -13,6 +13,8 @@ public sealed record IntakeResult(long? SittingId, int Taken, IReadOnlyList<Left
 /// <summary>Brings files into a production: measures them, makes the sitting, and queues what is made from them.</summary>
 public sealed class Intake(Footage footage, FootageFolders folders, Jobs jobs, WorkNews news)
 {
+    private const string Known = "It is in this production already,";
+
     /// <summary>Files that can not be used are left out with a reason and hold nothing back. Throws <see cref="ToolException"/> when ffprobe is missing.</summary>
     public async Task<IntakeResult> BringInAsync(long productionId, string? title, IReadOnlyList<string> paths, CancellationToken cancel)
     {
@@ -20,36 +22,18 @@ public sealed class Intake(Footage footage, FootageFolders folders, Jobs jobs, W
         var left = new List<LeftOut>();
         foreach (var path in paths)
         {
-            var name = Path.GetFileName(path);
-            if (folders.Allowed(path) is not { } real)
+            var (source, reason) = await MeasureAsync(productionId, path, cancel);
+            if (source is null)
             {
-                left.Add(new LeftOut(name, "It lies outside the footage folders. Start Ember Lane with --footage and its folder."));
-                continue;
+                left.Add(new LeftOut(Path.GetFileName(path), reason));
             }
-            try
+            else if (taken.Any(t => t.Fingerprint == source.Fingerprint))
             {
-                var facts = await MediaProbe.MeasureAsync(real, cancel);
-                var print = await Fingerprint.OfAsync(real, cancel);
-                if (footage.SourceByFingerprint(productionId, print) is { } known)
-                {
-                    left.Add(new LeftOut(name, $"It is in this production already, as {known.Name}."));
-                }
-                else if (taken.Any(t => t.Fingerprint == print))
-                {
-                    left.Add(new LeftOut(name, "It is the same file as another of these."));
-                }
-                else
-                {
-                    taken.Add(new NewSource(real, name, new FileInfo(real).Length, print, facts));
-                }
+                left.Add(new LeftOut(source.Name, "It is the same file as another of these."));
             }
-            catch (UnreadableMediaException bad)
+            else
             {
-                left.Add(new LeftOut(name, bad.Message));
-            }
-            catch (Exception e) when (e is UnauthorizedAccessException or IOException)
-            {
-                left.Add(new LeftOut(name, "It can not be read: " + e.Message));
+                taken.Add(source);
             }
         }
         var sitting = taken.Count == 0 ? null : footage.BringIn(productionId, title, taken);
@@ -58,6 +42,70 @@ public sealed class Intake(Footage footage, FootageFolders folders, Jobs jobs, W
             Queue(productionId, sitting, taken);
         }
         return new IntakeResult(sitting, taken.Count, left);
+    }
+
+    /// <summary>
+    /// Brings all files of a folder and its subfolders in as loose footage, as many at once as there are cores; each is in the production as soon as it is measured. Returns how many were taken, how many were
+    /// there already, and what was left out. Begun again it takes up where it was. Throws <see cref="ToolException"/> when ffprobe is missing, <see cref="IOException"/> when the folder is not allowed or gone.
+    /// </summary>
+    internal async Task<(int Taken, int Known, IReadOnlyList<LeftOut> LeftOut)> BringFolderInAsync(long productionId, string folder, Action<int, int> progress, CancellationToken cancel)
+    {
+        if (folders.Allowed(folder) is not { } real || !Directory.Exists(real))
+        {
+            throw new IOException($"{folder} is not a folder that footage may be read from, or it is gone.");
+        }
+        var (files, unread) = folders.All(real);
+        var left = new List<LeftOut>(unread);
+        int taken = 0, known = 0, seen = 0;
+        var gate = new Lock();
+        await Parallel.ForEachAsync(files, new ParallelOptions { MaxDegreeOfParallelism = Environment.ProcessorCount, CancellationToken = cancel }, async (path, stop) =>
+        {
+            var (source, reason) = await MeasureAsync(productionId, path, stop);
+            lock (gate)
+            {
+                progress(++seen, files.Count);
+                if (source is not null && footage.SourceByFingerprint(productionId, source.Fingerprint) is null)
+                {
+                    footage.BringIn(productionId, null, [source]);
+                    Queue(productionId, null, [source]);
+                    taken++;
+                }
+                else if (source is not null || reason.StartsWith(Known, StringComparison.Ordinal))
+                {
+                    known++;
+                }
+                else
+                {
+                    left.Add(new LeftOut(path, reason));
+                }
+            }
+        });
+        return (taken, known, [.. left.OrderBy(l => l.Name, StringComparer.Ordinal)]);
+    }
+
+    // The measured file, or null and why it can not be used.
+    private async Task<(NewSource? Source, string Reason)> MeasureAsync(long productionId, string path, CancellationToken cancel)
+    {
+        if (folders.Allowed(path) is not { } real)
+        {
+            return (null, "It lies outside the footage folders. Start Ember Lane with --footage and its folder.");
+        }
+        try
+        {
+            var facts = await MediaProbe.MeasureAsync(real, cancel);
+            var print = await Fingerprint.OfAsync(real, cancel);
+            return footage.SourceByFingerprint(productionId, print) is { } there
+                ? (null, $"{Known} as {there.Name}.")
+                : (new NewSource(real, Path.GetFileName(path), new FileInfo(real).Length, print, facts), "");
+        }
+        catch (UnreadableMediaException bad)
+        {
+            return (null, bad.Message);
+        }
+        catch (Exception e) when (e is UnauthorizedAccessException or IOException)
+        {
+            return (null, "It can not be read: " + e.Message);
+        }
     }
 
     private void Queue(long productionId, long? sitting, List<NewSource> taken)

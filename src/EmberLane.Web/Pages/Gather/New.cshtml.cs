@@ -3,6 +3,7 @@ using EmberLane.Engines;
 using EmberLane.Store;
 using EmberLane.Web.Gathering;
 using EmberLane.Web.Rooms;
+using EmberLane.Web.Work;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Gather;
@@ -10,7 +11,7 @@ namespace EmberLane.Web.Pages.Gather;
 /// <summary>Brings files in, by upload or from a footage folder, as a sitting or as loose footage.</summary>
 [DisableRequestSizeLimit]
 [DisableFormBinding]
-public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders, Intake intake, Upload upload) : LiveRoom(footage, desk)
+public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders, Intake intake, Upload upload, Jobs jobs, WorkNews news) : LiveRoom(footage, desk)
 {
     public override string Room => "Gather";
 
@@ -23,6 +24,29 @@ public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders,
     public IntakeResult? Result { get; private set; }
 
     public void OnGet(string? folder) => Show(folder);
+
+    /// <summary>Folders that were brought in whole, newest first, with what was left out.</summary>
+    public IReadOnlyList<(Job Job, IReadOnlyList<(string Path, string Reason)> LeftOut)> Days => [.. jobs.OfKind(Production.Id, WorkKinds.Folder).Take(5).Select(j => (j, jobs.LeftOut(j.Id)))];
+
+    public IActionResult OnGetDays() => Partial("_Days", this);
+
+    /// <summary>Brings the folder with its subfolders in, in the background.</summary>
+    public async Task<IActionResult> OnPostFolderAsync()
+    {
+        var form = await Request.ReadFormAsync(HttpContext.RequestAborted);
+        if (folders.Allowed(form["folder"].ToString()) is { } folder && Directory.Exists(folder))
+        {
+            jobs.Add(Production.Id, WorkKinds.Folder, Subject(folder), $"Files of {Path.GetFileName(folder)}", folder);
+            news.Tell();
+            return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/gather/new?folder={Uri.EscapeDataString(folder)}"));
+        }
+        Show(form["folder"].ToString());
+        return Page();
+    }
+
+    // A number for a folder: the same folder is then never queued twice at once.
+    private long Subject(string folder) =>
+        BitConverter.ToInt64(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(FormattableString.Invariant($"{Production.Id}/{folder}")))) & long.MaxValue;
 
     public async Task<IActionResult> OnPostPickAsync()
     {

@@ -34,6 +34,13 @@ public sealed class IndexModel : LiveRoom
         news.Tell();
     });
 
+    public IActionResult OnPostAllAgain()
+    {
+        jobs.TryAllAgain(Production.Id);
+        news.Tell();
+        return IsFragment ? new NoContentResult() : Redirect(FormattableString.Invariant($"/productions/{Production.Id}/work"));
+    }
+
     private IActionResult On(long job, Action change)
     {
         if (jobs.Get(job)?.ProductionId != Production.Id)
