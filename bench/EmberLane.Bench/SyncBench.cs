@@ -10,7 +10,7 @@ namespace EmberLane.Bench;
 /// <summary>Sync by sound against the truth: the demonstration, hard made sittings, pairs that do not belong together, and long sources.</summary>
 internal static class SyncBench
 {
-    private const int Minute = 60, RelatedSources = 100, UnrelatedPairs = 1000;
+    private const int Minute = 60, RelatedSources = 100, UnrelatedPairs = 300;
 
     private static readonly double[] Bars = [2, 4, 6, 8, 10, 12, 14, 16, 20, 25, 30];
 

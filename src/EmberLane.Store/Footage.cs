@@ -81,6 +81,29 @@ public sealed class Footage(Database database, TimeProvider clock)
         return sitting;
     });
 
+    /// <summary>
+    /// Makes a sitting of loose footage, all of it or none; the reference is chosen as in <see cref="BringIn"/>. Throws <see cref="ConflictException"/> when a file belongs to a sitting by now or is not here.
+    /// </summary>
+    public long MakeSitting(long productionId, string title, IReadOnlyList<long> sourceIds) => database.Write(c =>
+    {
+        var sources = sourceIds.Distinct().Select(id => c.Query(SourceColumns + "WHERE id = $id AND production_id = $p", ReadSource, ("$id", id), ("$p", productionId)).SingleOrDefault()
+            ?? throw new ConflictException("One of these files is no longer in the production. Load the page again.")).ToList();
+        if (sources.FirstOrDefault(s => s.SittingId is not null) is { } taken)
+        {
+            throw new ConflictException($"{taken.Name} belongs to a sitting by now. Load the page again.");
+        }
+        var sitting = c.Insert("INSERT INTO sitting (production_id, title) VALUES ($p, $t)", ("$p", productionId), ("$t", title));
+        var read = sources.FirstOrDefault(s => s.Facts is { Picture: null, Channels: > 0 }) ?? sources.FirstOrDefault(s => s.Facts.Channels > 0);
+        foreach (var source in sources)
+        {
+            var isReference = source == (read ?? sources[0]);
+            c.Execute("UPDATE source SET sitting_id = $s, start = $start, drift = $start, evidence = $why, by_hand = 0 WHERE id = $id",
+                ("$s", sitting), ("$start", isReference ? 0L : null), ("$why", isReference ? "reference" : ""), ("$id", source.Id));
+        }
+        c.Execute("UPDATE sitting SET sound_source_id = $id WHERE id = $s", ("$id", read?.Id), ("$s", sitting));
+        return sitting;
+    });
+
     /// <summary>Places a source by what sync found, or takes it off when <paramref name="place"/> is null; the evidence says why. What a person placed stays as it is.</summary>
     public void Place(long sourceId, ClockMap? place, string evidence) => database.Write(c => c.Execute(
         "UPDATE source SET start = $start, drift = $drift, evidence = $why WHERE id = $id AND by_hand = 0",

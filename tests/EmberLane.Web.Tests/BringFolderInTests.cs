@@ -59,6 +59,32 @@ public sealed class BringFolderInTests : IDisposable
     }
 
     [Fact]
+    public async Task Files_that_overlap_by_timecode_are_proposed_accepted_with_one_unticked_and_compared_by_sound()
+    {
+        foreach (var (name, time) in new[] { ("one.mov", "09:00:00:00"), ("two.mov", "09:00:05:10"), ("three.mov", "09:00:08:00"), ("alone.mov", "15:00:00:00") })
+        {
+            MadeMedia.Make("-f", "lavfi", "-i", "testsrc2=size=160x90:rate=25:duration=20", "-f", "lavfi", "-i", FormattableString.Invariant($"anoisesrc=duration=20:seed={name.Length}"), "-c:v", "mpeg4", "-c:a", "pcm_s16le", "-timecode", time, In(name));
+        }
+        await AddCommand.RunAsync([day, "--production", "Morning", "--data", data], TextWriter.Null, CancellationToken.None);
+        await using var server = await RunningServer.StartAsync(data, demo: false, null, day);
+        using var browser = new Browser();
+        browser.Open(server.Address + "/productions/1/gather");
+        browser.Click("#make-sittings");
+        browser.UntilText("#proposal-1", "09:00:00–09:00:28");
+        browser.UntilText("#others", "alone.mov");
+        browser.Run<object?>("[...document.querySelectorAll('#proposal-1 label')].find(l => l.textContent.includes('two.mov')).click(); return null");
+        browser.Find("#title-1").SendKeys("By the slip" + OpenQA.Selenium.Keys.Enter);
+        browser.UntilText("#sheet-title", "By the slip");
+        browser.UntilText(".sources", "no match by sound");
+        Assert.DoesNotContain("two.mov", browser.Text(".sources"), StringComparison.Ordinal);
+        var footage = (Footage)server.Services.GetService(typeof(Footage))!;
+        Assert.Equal(["one.mov", "three.mov"], footage.SourcesOf(footage.Sittings(1)[0].Id).Select(s => s.Name).Order());
+        Assert.Throws<ConflictException>(() => footage.MakeSitting(1, "Again", [footage.SourcesOf(footage.Sittings(1)[0].Id)[0].Id]));
+        Assert.Throws<ConflictException>(() => footage.MakeSitting(1, "Never", [4711]));
+        Assert.Single(footage.Sittings(1));
+    }
+
+    [Fact]
     public async Task A_day_is_added_from_the_command_line_and_once_more_changes_nothing()
     {
         using var output = new StringWriter();

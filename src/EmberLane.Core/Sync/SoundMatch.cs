@@ -35,6 +35,9 @@ public static class SoundMatch
     /// <summary>Up to this overlap (15 min) the lines are tried one by one; over more there would be too many, and each stretch has its say instead.</summary>
     private const long StackedUpTo = 900L * SampleRate;
 
+    /// <summary>So many stretches that share no sound must agree.</summary>
+    private const int LeastApart = 3;
+
     /// <summary>Stretches have their say for a line when their strongest lags lie within a millisecond of it.</summary>
     private const double Tolerance = SampleRate / 1000.0;
 
@@ -76,8 +79,10 @@ public static class SoundMatch
 
     private static Drawn Stacked(List<StretchLags> stretches, LagLine expected)
     {
-        var (line, height, tries, agreeing) = Stack.Highest(stretches, Steepest);
-        return new Drawn(Add(expected, line), Chance.ZerosOfHeight(height, tries), agreeing);
+        var (line, height, tries, agreeing, apart) = Stack.Highest(stretches, Steepest);
+        var zeros = Chance.ZerosOfHeight(height, tries);
+        // The same words said twice at nearly one pace agree for a moment, which every stretch that holds it shows again.
+        return new Drawn(Add(expected, line), apart < LeastApart ? Math.Min(zeros, SureFrom / 2) : zeros, agreeing);
     }
 
     private static Drawn Voted(List<StretchLags> stretches, LagLine expected)

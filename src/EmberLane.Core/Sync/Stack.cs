@@ -9,13 +9,13 @@ internal static class Stack
     private const float Most = 6;
 
     /// <summary>A stretch agrees when it stands this high on the line.</summary>
-    private const double AgreesFrom = 2;
+    private const double AgreesFrom = 2.5;
 
     /// <summary>
     /// The line along which the sum is highest, among those whose slope lies within <paramref name="steepest"/> of level and which begin and end in reach; how high it is in spreads of chance; out of how many
-    /// lines; and how many stretches agree. Lags are relative to the expected line. Needs three stretches.
+    /// lines; how many stretches agree, and how many of those lie apart, so that they share no sound. Lags are relative to the expected line. Needs three stretches.
     /// </summary>
-    public static (LagLine Line, double Height, double Tries, int Agreeing) Highest(IReadOnlyList<StretchLags> stretches, double steepest)
+    public static (LagLine Line, double Height, double Tries, int Agreeing, int Apart) Highest(IReadOnlyList<StretchLags> stretches, double steepest)
     {
         double first = stretches.Min(s => s.At), last = stretches.Max(s => s.At), middle = (first + last) / 2, half = Math.Max(1, (last - first) / 2);
         var tilt = (int)Math.Ceiling(steepest * half);
@@ -43,7 +43,23 @@ internal static class Stack
         }
         var line = Sharpen(stretches, new LagLine(best.Lag - (best.Tilt * middle / half), best.Tilt / half), first, last);
         var sign = Math.Sign(stretches.Sum(s => s.Between(line.At(s.At))));
-        return (line, best.Height / Math.Sqrt(stretches.Count), (double)sums.Length * ((2 * tilt) + 1), stretches.Count(s => sign * s.Between(line.At(s.At)) >= AgreesFrom));
+        var agreeing = stretches.Where(s => sign * s.Between(line.At(s.At)) >= AgreesFrom).Select(s => s.At).Order().ToList();
+        return (line, best.Height / Math.Sqrt(stretches.Count), (double)sums.Length * ((2 * tilt) + 1), agreeing.Count, Apart(agreeing));
+    }
+
+    private static int Apart(List<double> places)
+    {
+        var count = 0;
+        var free = double.NegativeInfinity;
+        foreach (var at in places)
+        {
+            if (at >= free)
+            {
+                count++;
+                free = at + FineLag.Window;
+            }
+        }
+        return count;
     }
 
     /// <summary>Moves the line's two ends until the sum gets no higher, down to thousandths of a sample.</summary>

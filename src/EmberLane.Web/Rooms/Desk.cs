@@ -44,7 +44,7 @@ public sealed class Desk(Footage footage, Store.Transcripts transcripts, Store.B
         var warnings = Checks(production, story).Count(c => !c.Fine);
         return
         [
-            new("Gather", "Gather", sittings.Count == 0 ? "no footage yet" : Say($"{inStep} of {Many(sittings.Count, "sitting")} in step"), sittings.Count > 0),
+            new("Gather", "Gather", sittings.Count == 0 ? sources.Count == 0 ? "no footage yet" : Say($"{Many(sources.Count, "file")}, no sitting") : Say($"{inStep} of {Many(sittings.Count, "sitting")} in step"), sources.Count > 0),
             new("Read", "Read", Say($"{read} of {sittings.Count} transcribed"), read > 0),
             new("Bites", "Bites", kept.Count == 0 ? "none kept" : Say($"{kept.Count} kept · {length}"), kept.Count > 0),
             new("Story", "Story", Say($"{running} of {story.Target}"), story.Story.Cards.Count > 0),

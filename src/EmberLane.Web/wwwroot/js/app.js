@@ -59,5 +59,17 @@ document.addEventListener("htmx:xhr:progress", (event) => {
 
 // Background work has moved on: whoever shows some of it asks for itself again. Quiet while a menu of the fragment is open.
 const events = new EventSource("/events");
-events.addEventListener("work", () => document.body.dispatchEvent(new CustomEvent("work")));
+const tell = () => document.body.dispatchEvent(new CustomEvent("work"));
+events.addEventListener("work", tell);
+// What was under way when the page was made may have ended before this line was open.
+events.addEventListener("open", () => document.querySelector(".job-running, .job-waiting") && tell());
 window.addEventListener("pagehide", () => events.close());
+
+// A fragment that is drawn anew by background news keeps open what a person opened in it.
+const opened = new Set();
+document.addEventListener("toggle", ({ target }) => {
+  if (target.matches?.("details[id]") && target.isConnected) {
+    opened[target.open ? "add" : "delete"](target.id);
+  }
+}, true);
+document.addEventListener("htmx:afterSwap", () => opened.forEach((id) => document.getElementById(id)?.setAttribute("open", "")));

@@ -1,0 +1,63 @@
+using CsCheck;
+using EmberLane.Core.Media;
+using EmberLane.Core.Sync;
+
+namespace EmberLane.Core.Tests.Sync;
+
+public sealed class ProposalTests
+{
+    private static LooseFile File(long id, long fromSeconds, long seconds) =>
+        new(id, "f" + id, new SourceFacts("wav", MediaTime.FromMilliseconds(seconds * 1000), null, [], new StartOfFile(null, MediaTime.FromMilliseconds(fromSeconds * 1000)), null, null, null));
+
+    private static LooseFile Camera(long id, string label, FrameRate rate, bool drop) =>
+        new(id, "c" + id, new SourceFacts("mov", MediaTime.FromMilliseconds(60_000), null, [], new StartOfFile(new TimecodeCount(rate, drop).Parse(label), null), null, null, null));
+
+    private static string Ids(IEnumerable<Proposal> proposals) => string.Join(" | ", proposals.Select(p => string.Join(' ', p.Files.Select(f => f.Id))));
+
+    [Fact]
+    public void Files_that_overlap_directly_or_through_another_are_proposed_together_and_a_lonely_one_is_not() =>
+        Assert.Equal("1 2 3 | 5 6", Ids(Proposals.ByTimecode([File(6, 9050, 10), File(1, 100, 500), File(2, 120, 50), File(3, 590, 100), File(4, 5000, 10), File(5, 9000, 100)])));
+
+    [Fact]
+    public void Cameras_and_recorders_of_any_rate_are_compared_by_the_time_of_day_that_they_read() =>
+        Assert.Equal("1 2 3", Ids(Proposals.ByTimecode([File(1, (7 * 3600) + 2520, 600), Camera(2, "07:42:10:12", FrameRate.R25, false), Camera(3, "07:43:00;02", FrameRate.R2997, true), Camera(4, "01:00:00:00", FrameRate.R24, false)])));
+
+    [Fact]
+    public void What_runs_over_midnight_meets_what_began_after_it()
+    {
+        var found = Assert.Single(Proposals.ByTimecode([File(1, 86_340, 300), File(2, 30, 60), File(3, 40_000, 5)]));
+        Assert.Equal("1 2", Ids([found]));
+        Assert.Equal(MediaTime.FromMilliseconds(86_340_000), found.From);
+    }
+
+    [Fact]
+    public void Touching_is_not_overlapping_and_files_without_timecode_are_in_no_group()
+    {
+        var none = new LooseFile(9, "n", new SourceFacts("wav", MediaTime.FromMilliseconds(1000), null, [], StartOfFile.Unknown, null, null, null));
+        Assert.Empty(Proposals.ByTimecode([File(1, 0, 10), File(2, 10, 10), none]));
+        Assert.Empty(Proposals.ByTimecode([]));
+    }
+
+    [Fact]
+    public void Groups_agree_with_walking_from_overlap_to_overlap() => Gen.Select(Gen.Int[0, 3000], Gen.Int[1, 400]).Array[0, 12].Sample(runs =>
+    {
+        var files = runs.Select((r, i) => File(i, r.Item1, r.Item2)).ToList();
+        var group = Enumerable.Range(0, files.Count).ToArray();
+        for (var changed = true; changed;)
+        {
+            changed = false;
+            for (var i = 0; i < files.Count; i++)
+            {
+                for (var j = 0; j < files.Count; j++)
+                {
+                    if (group[j] > group[i] && runs[i].Item1 < runs[j].Item1 + runs[j].Item2 && runs[j].Item1 < runs[i].Item1 + runs[i].Item2)
+                    {
+                        (group[j], changed) = (group[i], true);
+                    }
+                }
+            }
+        }
+        var expected = files.GroupBy(f => group[f.Id]).Where(g => g.Count() > 1).Select(g => string.Join(' ', g.Select(f => f.Id).Order())).Order();
+        Assert.Equal(expected, Proposals.ByTimecode(files).Select(p => string.Join(' ', p.Files.Select(f => f.Id).Order())).Order());
+    });
+}
