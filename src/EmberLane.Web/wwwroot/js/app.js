@@ -59,7 +59,15 @@ document.addEventListener("htmx:xhr:progress", (event) => {
 
 // Background work has moved on: whoever shows some of it asks for itself again. Quiet while a menu of the fragment is open.
 const events = new EventSource("/events");
-const tell = () => document.body.dispatchEvent(new CustomEvent("work"));
+const ask = () => document.body.dispatchEvent(new CustomEvent("work"));
+// Once more when all is quiet: news that comes while a fragment is being fetched would be lost with the fragment that it replaces.
+let quiet;
+const whenQuiet = () => { document.querySelector(".htmx-request") ? quiet = setTimeout(whenQuiet, 100) : ask(); };
+const tell = () => {
+  clearTimeout(quiet);
+  ask();
+  quiet = setTimeout(whenQuiet, 300);
+};
 events.addEventListener("work", tell);
 // What was under way when the page was made may have ended before this line was open.
 events.addEventListener("open", () => document.querySelector(".job-running, .job-waiting") && tell());
