@@ -11,6 +11,9 @@ public static class Utterances
     /// <summary>Speech is what passes this share of the way from the quiet (10th percentile) to the loud (95th) in decibels.</summary>
     private const double Threshold = 0.35;
 
+    /// <summary>Speech may be this much softer than the loudest, in decibels, also where there is hardly any pause to tell the quiet by.</summary>
+    private const double Softest = 15;
+
     /// <summary>
     /// From energies of 10 ms steps (<see cref="QuietCut.Energy"/>) to stretches in steps, in order, apart, none longer than 10 s. Sound that never changes is one stretch cut by length; digital silence has none.
     /// </summary>
@@ -40,7 +43,7 @@ public static class Utterances
         var sorted = loud.Order().ToArray();
         double quiet = sorted[sorted.Length / 10], most = sorted[(int)(sorted.Length * 0.95)];
         // Where loud and quiet are the same, all of it may be speech; where there is nothing but zeros, nothing is.
-        var threshold = Math.Max(quiet + (Threshold * (most - quiet)), 0.5);
+        var threshold = Math.Max(Math.Min(quiet + (Threshold * (most - quiet)), most - Softest), 0.5);
         for (var i = 0; i < loud.Length; i++)
         {
             if (loud[i] < threshold)
