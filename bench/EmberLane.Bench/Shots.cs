@@ -44,7 +44,6 @@ internal static class Shots
             Shoot("handoff", "handoff");
             Shoot("bring-in", "gather/new");
             Shoot("check", "gather/check/2");
-            Shoot("sittings", "gather/sittings");
             Shoot("settings", "../../settings");
             browser.Click("[data-action=theme]");
             Shoot("read-night", "read/1#word-65", ReadAt);
