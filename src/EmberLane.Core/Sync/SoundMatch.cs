@@ -7,8 +7,9 @@ namespace EmberLane.Core.Sync;
 public sealed record SoundOffset(bool Matched, SittingTime Start, long DriftPerBillion, double Evidence, int Agreeing, int Compared)
 {
     /// <summary>The evidence as a person reads it.</summary>
-    public string Words => string.Create(System.Globalization.CultureInfo.InvariantCulture,
-        $"{(Matched ? "same sound" : "no match by sound: alike")} at {Agreeing} of {Compared} places{(Matched ? ", sure" : " as chance may have it")}");
+    public string Words => Matched ? FormattableString.Invariant($"same sound at {Agreeing} of {Compared} places, sure")
+        : Compared == 0 ? "no match by sound: too little to compare"
+        : FormattableString.Invariant($"no match by sound: alike at {Agreeing} of {Compared} places, as by chance");
 
     /// <summary>0–1: half at the bar, near one a few zeros above it.</summary>
     public double Confidence => Math.Round(1 / (1 + Math.Exp((SoundMatch.SureFrom - Evidence) / 2)), 3);
@@ -60,12 +61,13 @@ public static class SoundMatch
             var lag = (long)rough.Steps * Onsets.Step;
             long first = Math.Max(0, -lag), last = Math.Min(source.Length, reference.Length - lag);
             var expected = new LagLine(lag, 0);
-            var stretches = Compare(fine, Places.Choose(ours, theirs, rough, Looks), expected, (rough.Uncertainty * Onsets.Step) + (int)(Steepest * Math.Min(last - first, StackedUpTo) / 2));
+            var isShort = last - first <= StackedUpTo;
+            var stretches = Compare(fine, Places.Choose(ours, theirs, rough, isShort ? Looks : MostPlaces), expected, (rough.Uncertainty * Onsets.Step) + (int)(Steepest * Math.Min(last - first, StackedUpTo) / 2));
             if (stretches.Count < 3)
             {
                 continue;
             }
-            var drawn = last - first <= StackedUpTo ? Stacked(stretches, expected) : Voted(stretches, expected);
+            var drawn = isShort ? Stacked(stretches, expected) : Voted(stretches, expected);
             if (drawn.Evidence >= SureFrom)
             {
                 return Refined(fine, Places.Choose(ours, theirs, rough, MostPlaces), drawn, stretches.Count);
@@ -80,17 +82,19 @@ public static class SoundMatch
     private static Drawn Stacked(List<StretchLags> stretches, LagLine expected)
     {
         var (line, height, tries, agreeing, apart) = Stack.Highest(stretches, Steepest);
-        var zeros = Chance.ZerosOfHeight(height, tries);
-        // The same words said twice at nearly one pace agree for a moment, which every stretch that holds it shows again.
-        return new Drawn(Add(expected, line), apart < LeastApart ? Math.Min(zeros, SureFrom / 2) : zeros, agreeing);
+        return new Drawn(Add(expected, line), Guarded(Chance.ZerosOfHeight(height, tries), apart), agreeing);
     }
 
     private static Drawn Voted(List<StretchLags> stretches, LagLine expected)
     {
-        var points = stretches.Select(s => (s.At, s.Peak())).Select(p => (p.At, (double)p.Item2.Lag, p.Item2.Height * p.Item2.Height)).ToList();
+        var points = stretches.Select(s => (s.At, Peak: s.Peak())).Select(p => (p.At, (double)p.Peak.Lag, p.Peak.Height * p.Peak.Height)).ToList();
         var (line, agreeing) = LagLine.Fit(points, Steepest, Tolerance);
-        return new Drawn(Add(expected, line), Chance.ZerosAgainst(agreeing.Count, points.Count, ((2 * Tolerance) + 1) / ((2 * stretches[0].Reach) + 1)), agreeing.Count);
+        var zeros = Chance.ZerosAgainst(agreeing.Count, points.Count, ((2 * Tolerance) + 1) / ((2 * stretches[0].Reach) + 1));
+        return new Drawn(Add(expected, line), Guarded(zeros, Stack.Apart([.. agreeing.Select(i => points[i].At).Order()])), agreeing.Count);
     }
+
+    // The same words said twice at nearly one pace agree for a moment, which every stretch that holds it shows again.
+    private static double Guarded(double zeros, int apart) => apart < LeastApart ? Math.Min(zeros, SureFrom / 2) : zeros;
 
     // Twice: the first line leaves some drift in the stretches, and with it some blur; the second time it is also known which frequencies tell. Close around the line: an echo must not take over.
     private static SoundOffset Refined(FineLag fine, List<long> places, Drawn rough, int compared)

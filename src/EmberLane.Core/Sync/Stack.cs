@@ -47,7 +47,8 @@ internal static class Stack
         return (line, best.Height / Math.Sqrt(stretches.Count), (double)sums.Length * ((2 * tilt) + 1), agreeing.Count, Apart(agreeing));
     }
 
-    private static int Apart(List<double> places)
+    /// <summary>How many of these stretches, by their middles in order, share no sound with one another.</summary>
+    public static int Apart(List<double> places)
     {
         var count = 0;
         var free = double.NegativeInfinity;
@@ -62,8 +63,8 @@ internal static class Stack
         return count;
     }
 
-    /// <summary>Moves the line's two ends until the sum gets no higher, down to thousandths of a sample.</summary>
-    public static LagLine Sharpen(IReadOnlyList<StretchLags> stretches, LagLine line, double first, double last)
+    // Moves the line's two ends until the sum gets no higher, down to thousandths of a sample.
+    private static LagLine Sharpen(IReadOnlyList<StretchLags> stretches, LagLine line, double first, double last)
     {
         double left = line.At(first), right = line.At(last), span = Math.Max(1, last - first);
         double Sum(double a, double b) => Math.Abs(stretches.Sum(s => Math.Clamp(s.Between(a + ((b - a) * (s.At - first) / span)), -4 * Most, 4 * Most)));

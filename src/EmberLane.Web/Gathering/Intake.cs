@@ -13,8 +13,6 @@ public sealed record IntakeResult(long? SittingId, int Taken, IReadOnlyList<Left
 /// <summary>Brings files into a production: measures them, makes the sitting, and queues what is made from them.</summary>
 public sealed class Intake(Footage footage, FootageFolders folders, Jobs jobs, WorkNews news)
 {
-    private const string Known = "It is in this production already,";
-
     /// <summary>Files that can not be used are left out with a reason and hold nothing back. Throws <see cref="ToolException"/> when ffprobe is missing.</summary>
     public async Task<IntakeResult> BringInAsync(long productionId, string? title, IReadOnlyList<string> paths, CancellationToken cancel)
     {
@@ -22,7 +20,7 @@ public sealed class Intake(Footage footage, FootageFolders folders, Jobs jobs, W
         var left = new List<LeftOut>();
         foreach (var path in paths)
         {
-            var (source, reason) = await MeasureAsync(productionId, path, cancel);
+            var (source, _, reason) = await MeasureAsync(productionId, path, cancel);
             if (source is null)
             {
                 left.Add(new LeftOut(Path.GetFileName(path), reason));
@@ -60,7 +58,7 @@ public sealed class Intake(Footage footage, FootageFolders folders, Jobs jobs, W
         var gate = new Lock();
         await Parallel.ForEachAsync(files, new ParallelOptions { MaxDegreeOfParallelism = Environment.ProcessorCount, CancellationToken = cancel }, async (path, stop) =>
         {
-            var (source, reason) = await MeasureAsync(productionId, path, stop);
+            var (source, isHere, reason) = await MeasureAsync(productionId, path, stop);
             lock (gate)
             {
                 progress(++seen, files.Count);
@@ -70,7 +68,7 @@ public sealed class Intake(Footage footage, FootageFolders folders, Jobs jobs, W
                     Queue(productionId, null, [source]);
                     taken++;
                 }
-                else if (source is not null || reason.StartsWith(Known, StringComparison.Ordinal))
+                else if (source is not null || isHere)
                 {
                     known++;
                 }
@@ -83,28 +81,28 @@ public sealed class Intake(Footage footage, FootageFolders folders, Jobs jobs, W
         return (taken, known, [.. left.OrderBy(l => l.Name, StringComparer.Ordinal)]);
     }
 
-    // The measured file, or null and why it can not be used.
-    private async Task<(NewSource? Source, string Reason)> MeasureAsync(long productionId, string path, CancellationToken cancel)
+    // The measured file, or null and why it can not be used: also that it is here already.
+    private async Task<(NewSource? Source, bool IsHere, string Reason)> MeasureAsync(long productionId, string path, CancellationToken cancel)
     {
         if (folders.Allowed(path) is not { } real)
         {
-            return (null, "It lies outside the footage folders. Start Ember Lane with --footage and its folder.");
+            return (null, false, "It lies outside the footage folders. Start Ember Lane with --footage and its folder.");
         }
         try
         {
             var facts = await MediaProbe.MeasureAsync(real, cancel);
             var print = await Fingerprint.OfAsync(real, cancel);
             return footage.SourceByFingerprint(productionId, print) is { } there
-                ? (null, $"{Known} as {there.Name}.")
-                : (new NewSource(real, Path.GetFileName(path), new FileInfo(real).Length, print, facts), "");
+                ? (null, true, $"It is in this production already, as {there.Name}.")
+                : (new NewSource(real, Path.GetFileName(path), new FileInfo(real).Length, print, facts), false, "");
         }
         catch (UnreadableMediaException bad)
         {
-            return (null, bad.Message);
+            return (null, false, bad.Message);
         }
         catch (Exception e) when (e is UnauthorizedAccessException or IOException)
         {
-            return (null, "It can not be read: " + e.Message);
+            return (null, false, "It can not be read: " + e.Message);
         }
     }
 

@@ -53,6 +53,27 @@ public sealed class SoundMatchTests
         Assert.InRange((found.DriftPerBillion / 1000.0) - ppm, -3, 3);
     }
 
+    [Theory]
+    [InlineData(12.5, 1300, 45)]
+    [InlineData(-200, 1150, -90)]
+    public void A_long_overlap_with_a_drifting_clock_is_placed_as_exactly(double from, double seconds, double ppm)
+    {
+        var talk = Talk(1400, 7);
+        var found = SoundMatch.Find(new HeldSound(talk), new HeldSound(Recorded(talk, from, seconds, ppm, 0.01, 9)));
+        Assert.True(found.Matched, found.ToString());
+        Assert.InRange(found.Start.FromZero.ToSecondsInexact() - from, -0.0005, 0.0005);
+        Assert.InRange((found.DriftPerBillion / 1000.0) - ppm, -1, 1);
+    }
+
+    [Fact]
+    public void Two_long_talks_that_share_one_short_passage_are_not_taken_for_one_occasion()
+    {
+        float[] one = Talk(1200, 21), other = Talk(1200, 22);
+        Array.Copy(one, 300 * Rate, other, 800 * Rate, 5 * Rate);
+        Assert.False(SoundMatch.Find(new HeldSound(one), new HeldSound(other)).Matched);
+        Assert.False(SoundMatch.Find(new HeldSound(one[(200 * Rate)..(500 * Rate)]), new HeldSound(other[(700 * Rate)..(1000 * Rate)])).Matched);
+    }
+
     [Fact]
     public void Another_talk_is_not_matched()
     {
