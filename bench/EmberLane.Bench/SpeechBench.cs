@@ -23,7 +23,7 @@ internal static class SpeechBench
             {
                 var facts = await MediaProbe.MeasureAsync(footage.Find(reference), CancellationToken.None);
                 var pcm = footage.Work("speech.pcm");
-                await ReadingSound.MakeAsync(footage.Find(reference), facts, pcm, CancellationToken.None);
+                await SittingSound.MakeAsync(SittingSound.AllOf(footage.Find(reference), facts), pcm, CancellationToken.None);
                 var watch = Stopwatch.StartNew();
                 var compared = WordErrors.Between(truth, await way(pcm));
                 var (sound, took) = (facts.Duration.ToSecondsInexact(), watch.Elapsed.TotalSeconds);

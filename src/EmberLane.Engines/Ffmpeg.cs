@@ -18,19 +18,42 @@ public static class Ffmpeg
         return WholeAsync(output, part => ["-i", "file:" + path, "-map", FormattableString.Invariant($"0:{facts.Sound[0].Index}"), "-af", pan, "-ar", Whole(rate), "-f", "s16le", part], null, cancel);
     }
 
-    /// <summary>As <see cref="DecodeMonoAsync"/> with all channels, of a part only.</summary>
-    public static Task DecodePartAsync(string path, SourceFacts facts, MediaTime from, MediaTime length, int rate, string output, CancellationToken cancel) =>
-        WholeAsync(output, part => ["-ss", from.ToSecondsText(), "-t", length.ToSecondsText(), "-i", "file:" + path, "-map", FormattableString.Invariant($"0:{facts.Sound[0].Index}"),
-            "-af", "pan=mono|c0=" + Mix([.. Enumerable.Range(0, facts.Sound[0].Channels)]), "-ar", Whole(rate), "-f", "s16le", part], null, cancel, Short);
+    /// <summary>As <see cref="DecodeMonoAsync"/>, of a part only: all channels of the first track, or one counted through all tracks.</summary>
+    public static Task DecodePartAsync(string path, SourceFacts facts, MediaTime from, MediaTime length, int? channel, int rate, string output, CancellationToken cancel)
+    {
+        var (track, places) = channel is { } one && facts.Locate(one) is var at ? (at.Track, new[] { at.Channel }) : (facts.Sound[0], [.. Enumerable.Range(0, facts.Sound[0].Channels)]);
+        return WholeAsync(output, part => ["-ss", from.ToSecondsText(), "-t", length.ToSecondsText(), "-i", "file:" + path, "-map", FormattableString.Invariant($"0:{track.Index}"),
+            "-af", "pan=mono|c0=" + Mix(places), "-ar", Whole(rate), "-f", "s16le", part], null, cancel, Short);
+    }
 
     /// <summary>Two channels as raw 16-bit samples, interleaved: the mix of all channels, and the first alone.</summary>
     public static Task DecodeMixAndFirstAsync(string path, SourceFacts facts, int rate, string output, CancellationToken cancel) =>
         WholeAsync(output, part => ["-i", "file:" + path, "-map", FormattableString.Invariant($"0:{facts.Sound[0].Index}"),
             "-af", "pan=stereo|c0=" + Mix([.. Enumerable.Range(0, facts.Sound[0].Channels)]) + "|c1=c0", "-ar", Whole(rate), "-f", "s16le", part], null, cancel);
 
-    /// <summary>The channels of a file's first sound track, interleaved, as raw 16-bit samples at <paramref name="rate"/>.</summary>
-    public static Task DecodeChannelsAsync(string path, SourceFacts facts, int rate, string output, CancellationToken cancel) =>
-        WholeAsync(output, part => ["-i", "file:" + path, "-map", FormattableString.Invariant($"0:{facts.Sound[0].Index}"), "-ar", Whole(rate), "-f", "s16le", part], null, cancel);
+    /// <summary>Channels of a sound track by their place in it, interleaved, as raw 16-bit samples at <paramref name="rate"/>, into a stream as they are decoded.</summary>
+    internal static Task DecodeToAsync(string path, SoundTrack track, IReadOnlyList<int> channels, int rate, Stream output, CancellationToken cancel)
+    {
+        var pan = FormattableString.Invariant($"pan={channels.Count}c|") + string.Join('|', channels.Select((c, i) => FormattableString.Invariant($"c{i}=c{c}")));
+        return Tool.PipeAsync("ffmpeg", ["-v", "error", "-nostdin", "-i", "file:" + path, "-map", FormattableString.Invariant($"0:{track.Index}"), "-af", pan, "-ar", Whole(rate), "-f", "s16le", "pipe:1"],
+            Long, null, output, cancel);
+    }
+
+    /// <summary>Raw 16-bit samples of one channel, as <paramref name="write"/> writes them, as AAC in MP4 that a browser plays. Whole or not there.</summary>
+    public static async Task EncodeSoundAsync(Func<Stream, CancellationToken, Task> write, int rate, string output, CancellationToken cancel)
+    {
+        var part = FormattableString.Invariant($"{output}.{Guid.NewGuid():N}.part");
+        try
+        {
+            await Tool.PipeAsync("ffmpeg", ["-v", "error", "-y", "-f", "s16le", "-ar", Whole(rate), "-ac", "1", "-i", "pipe:0", "-c:a", "aac", "-b:a", "96k", "-movflags", "+faststart", "-f", "mp4", part],
+                Long, write, Stream.Null, cancel);
+            File.Move(part, output, overwrite: true);
+        }
+        finally
+        {
+            File.Delete(part);
+        }
+    }
 
     /// <summary>A file that a browser plays: H.264 and AAC in MP4, at most 540 lines high; streams that already fit are only laid into MP4. Sound alone becomes AAC in MP4.</summary>
     public static Task MakeProxyAsync(string path, SourceFacts facts, string output, Action<MediaTime>? progress, CancellationToken cancel)

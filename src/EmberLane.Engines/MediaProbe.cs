@@ -37,7 +37,7 @@ public static class MediaProbe
         try
         {
             using var document = JsonDocument.Parse(json);
-            return Facts(name, document.RootElement);
+            return WithNotes(Facts(name, document.RootElement), path);
         }
         catch (Exception odd) when (odd is JsonException or OverflowException or KeyNotFoundException or ArgumentException)
         {
@@ -73,7 +73,34 @@ public static class MediaProbe
         }
         var tags = streams.Append(format).Where(s => s.ValueKind == JsonValueKind.Object && s.TryGetProperty("tags", out _)).Select(s => s.GetProperty("tags")).ToList();
         var container = (Tag(tags, "major_brand") ?? "").StartsWith("qt", StringComparison.Ordinal) ? "mov" : Text(format, "format_name") ?? "";
-        return new SourceFacts(container, duration, picture, sound, Start(tags, picture, sound), Tag(tags, "reel_name"), Tag(tags, "make"), Tag(tags, "model"));
+        return new SourceFacts(container, duration, picture, sound, Start(tags, picture, sound), Tag(tags, "reel_name"), Tag(tags, "make"), Tag(tags, "model"))
+        {
+            Scene = Tag(tags, "scene"), Take = Tag(tags, "take"), RecordedAt = Recorded(tags),
+        };
+    }
+
+    private static SourceFacts WithNotes(SourceFacts facts, string path)
+    {
+        if (facts.Picture is not null || facts.Sound.Count == 0)
+        {
+            return facts;
+        }
+        var notes = WaveChunks.Notes(path);
+        return facts with
+        {
+            Scene = facts.Scene ?? notes.Scene, Take = facts.Take ?? notes.Take, ReelTag = facts.ReelTag ?? notes.Tape,
+            ChannelNames = [.. notes.ChannelNames.Take(facts.Channels)],
+        };
+    }
+
+    // A camera writes one moment; a recorder writes its day and its time apart. What lies before 1990 is a clock that was never set.
+    private static DateTime? Recorded(List<JsonElement> tags)
+    {
+        var moment = Tag(tags, "creation_time") ?? "";
+        var text = Tag(tags, "date") is { Length: 10 } day && moment.Length <= 8 ? day + (moment.Length == 8 ? "T" + moment : "") : moment;
+        return DateTime.TryParse(text, CultureInfo.InvariantCulture, DateTimeStyles.AdjustToUniversal | DateTimeStyles.AssumeUniversal, out var at) && at.Year is >= 1990 and < 2200 && text.Length >= 10
+            ? DateTime.SpecifyKind(at, DateTimeKind.Unspecified)
+            : null;
     }
 
     private static StartOfFile Start(List<JsonElement> tags, PictureFacts? picture, List<SoundTrack> sound)

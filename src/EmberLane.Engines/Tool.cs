@@ -16,15 +16,21 @@ public static class Tool
     /// Runs to the end and hands each line of standard output to <paramref name="onLine"/>. Throws <see cref="ToolException"/> when the program is missing, fails or
     /// takes longer than <paramref name="limit"/>, and <see cref="OperationCanceledException"/> when <paramref name="cancel"/> ends it.
     /// </summary>
-    public static async Task RunAsync(string program, IReadOnlyList<string> arguments, TimeSpan limit, Action<string> onLine, CancellationToken cancel)
+    public static Task RunAsync(string program, IReadOnlyList<string> arguments, TimeSpan limit, Action<string> onLine, CancellationToken cancel) =>
+        RunAsync(program, arguments, limit, command => command.WithStandardOutputPipe(PipeTarget.ToDelegate(onLine)), cancel);
+
+    /// <summary>As <see cref="RunAsync(string, IReadOnlyList{string}, TimeSpan, Action{string}, CancellationToken)"/>, with standard input written by <paramref name="input"/> and standard output given on as bytes.</summary>
+    public static Task PipeAsync(string program, IReadOnlyList<string> arguments, TimeSpan limit, Func<Stream, CancellationToken, Task>? input, Stream output, CancellationToken cancel) =>
+        RunAsync(program, arguments, limit, command => command.WithStandardOutputPipe(PipeTarget.ToStream(output)).WithStandardInputPipe(input is null ? PipeSource.Null : PipeSource.Create(input)), cancel);
+
+    private static async Task RunAsync(string program, IReadOnlyList<string> arguments, TimeSpan limit, Func<Command, Command> pipes, CancellationToken cancel)
     {
         using var timer = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         timer.CancelAfter(limit);
         var complaints = new StringBuilder();
         try
         {
-            await Cli.Wrap(program).WithArguments(arguments)
-                .WithStandardOutputPipe(PipeTarget.ToDelegate(onLine))
+            await pipes(Cli.Wrap(program).WithArguments(arguments))
                 .WithStandardErrorPipe(PipeTarget.ToDelegate(line => Keep(complaints, line)))
                 .ExecuteAsync(timer.Token);
         }

@@ -1,5 +1,7 @@
 using System.Text.Json;
+using EmberLane.Core;
 using EmberLane.Core.Media;
+using EmberLane.Core.Sittings;
 using EmberLane.Core.Sync;
 using Microsoft.Data.Sqlite;
 
@@ -14,19 +16,42 @@ public sealed record Sitting(long Id, long ProductionId, string Title, long? Sou
 public sealed record Source(long Id, long ProductionId, long? SittingId, string Path, string Name, long Size, string Fingerprint, SourceFacts Facts, ClockMap? Place, string Evidence, bool PlacedByHand)
 {
     public Placement Placement => new(Place, Evidence, PlacedByHand);
+
+    /// <summary>What a person wrote on it.</summary>
+    public Labels Labels { get; init; } = Labels.None;
+
+    public FileState State { get; init; }
+
+    /// <summary>When the file was last changed, as the disk said when it was last known to hold this content; in seconds since 1970, 0 when that was never asked.</summary>
+    public long Modified { get; init; }
+
+    /// <summary>What is said aloud at its start; null until a person asked for it, empty when nothing was understood.</summary>
+    public string? Said { get; init; }
+
+    public string Camera => Labels.CameraOf(Facts, Name);
+
+    public string Day => Labels.DayOf(Facts);
+}
+
+/// <summary>Whether a source's file is where it was brought in from, gone, or there with other content.</summary>
+public enum FileState
+{
+    Here,
+    Missing,
+    Replaced,
 }
 
 /// <summary>A file that was measured and is about to be brought in.</summary>
-public sealed record NewSource(string Path, string Name, long Size, string Fingerprint, SourceFacts Facts);
+public sealed record NewSource(string Path, string Name, long Size, string Fingerprint, SourceFacts Facts, long Modified = 0);
 
 /// <summary>Productions with their sittings and sources.</summary>
 public sealed class Footage(Database database, TimeProvider clock)
 {
     private const string PlacingLog = "placing";
 
-    private const string SourceColumns = "SELECT id, production_id, sitting_id, path, name, size, fingerprint, facts, start, drift, evidence, by_hand FROM source ";
+    private const string SourceColumns = "SELECT id, production_id, sitting_id, path, name, size, fingerprint, facts, start, drift, evidence, by_hand, labels, state, modified, said FROM source ";
 
-    private const string SittingColumns = "SELECT id, production_id, title, sound_source_id, transcript_id FROM sitting ";
+    private const string SittingColumns = "SELECT id, production_id, title, sound_source_id, transcript_id FROM sitting WHERE gone = 0 ";
 
     public IReadOnlyList<Production> Productions() => database.Read(c => c.Query("SELECT id, name FROM production ORDER BY id", r => new Production(r.GetInt64(0), r.GetString(1))));
 
@@ -35,17 +60,17 @@ public sealed class Footage(Database database, TimeProvider clock)
     public long AddProduction(string name) => database.Write(c => c.Insert("INSERT INTO production (name) VALUES ($name)", ("$name", name)));
 
     public IReadOnlyList<Sitting> Sittings(long productionId) =>
-        database.Read(c => c.Query(SittingColumns + "WHERE production_id = $p ORDER BY id", ReadSitting, ("$p", productionId)));
+        database.Read(c => c.Query(SittingColumns + "AND production_id = $p ORDER BY id", ReadSitting, ("$p", productionId)));
 
-    public Sitting? Sitting(long id) => database.Read(c => c.Query(SittingColumns + "WHERE id = $id", ReadSitting, ("$id", id))).SingleOrDefault();
+    public Sitting? Sitting(long id) => database.Read(c => OneSitting(c, id));
 
     public IReadOnlyList<Source> Sources(long productionId) =>
         database.Read(c => c.Query(SourceColumns + "WHERE production_id = $p ORDER BY id", ReadSource, ("$p", productionId)));
 
     public IReadOnlyList<Source> SourcesOf(long sittingId) =>
-        database.Read(c => c.Query(SourceColumns + "WHERE sitting_id = $s ORDER BY id", ReadSource, ("$s", sittingId)));
+        database.Read(c => SourcesIn(c, sittingId));
 
-    public Source? Source(long id) => database.Read(c => c.Query(SourceColumns + "WHERE id = $id", ReadSource, ("$id", id))).SingleOrDefault();
+    public Source? Source(long id) => database.Read(c => OneSource(c, id));
 
     public Source? SourceByFingerprint(long productionId, string fingerprint) =>
         database.Read(c => c.Query(SourceColumns + "WHERE production_id = $p AND fingerprint = $f", ReadSource, ("$p", productionId), ("$f", fingerprint))).SingleOrDefault();
@@ -57,18 +82,17 @@ public sealed class Footage(Database database, TimeProvider clock)
     public long? BringIn(long productionId, string? title, IReadOnlyList<NewSource> sources) => database.Write<long?>(c =>
     {
         long? sitting = title is null ? null : c.Insert("INSERT INTO sitting (production_id, title) VALUES ($p, $t)", ("$p", productionId), ("$t", title));
-        var read = sources.FirstOrDefault(s => s.Facts is { Picture: null, Channels: > 0 }) ?? sources.FirstOrDefault(s => s.Facts.Channels > 0);
-        var reference = read ?? sources[0];
+        var reference = sources[(int)Regroup.ReferenceOf([.. sources.Select((s, i) => new Grouped(i, Regroup.Nowhere, s.Facts.Picture is not null, s.Facts.Channels > 0))])!.Id];
         foreach (var source in sources)
         {
             var isReference = sitting is not null && source == reference;
             try
             {
                 var id = c.Insert(
-                    "INSERT INTO source (production_id, sitting_id, path, name, size, fingerprint, facts, start, drift, evidence) VALUES ($p, $s, $path, $name, $size, $print, $facts, $start, $start, $evidence)",
+                    "INSERT INTO source (production_id, sitting_id, path, name, size, fingerprint, facts, start, drift, evidence, modified) VALUES ($p, $s, $path, $name, $size, $print, $facts, $start, $start, $evidence, $modified)",
                     ("$p", productionId), ("$s", sitting), ("$path", source.Path), ("$name", source.Name), ("$size", source.Size), ("$print", source.Fingerprint),
-                    ("$facts", FactsText.Write(source.Facts)), ("$start", isReference ? 0L : null), ("$evidence", isReference ? "reference" : ""));
-                if (isReference && read is not null)
+                    ("$facts", FactsText.Write(source.Facts)), ("$start", isReference ? 0L : null), ("$evidence", isReference ? Regroup.ReferenceEvidence : ""), ("$modified", source.Modified));
+                if (isReference && source.Facts.Channels > 0)
                 {
                     c.Execute("UPDATE sitting SET sound_source_id = $id WHERE id = $s", ("$id", id), ("$s", sitting));
                 }
@@ -78,29 +102,6 @@ public sealed class Footage(Database database, TimeProvider clock)
                 throw new ConflictException($"{source.Name} is in this production already.");
             }
         }
-        return sitting;
-    });
-
-    /// <summary>
-    /// Makes a sitting of loose footage, all of it or none; the reference is chosen as in <see cref="BringIn"/>. Throws <see cref="ConflictException"/> when a file belongs to a sitting by now or is not here.
-    /// </summary>
-    public long MakeSitting(long productionId, string title, IReadOnlyList<long> sourceIds) => database.Write(c =>
-    {
-        var sources = sourceIds.Distinct().Select(id => c.Query(SourceColumns + "WHERE id = $id AND production_id = $p", ReadSource, ("$id", id), ("$p", productionId)).SingleOrDefault()
-            ?? throw new ConflictException("One of these files is no longer in the production. Load the page again.")).ToList();
-        if (sources.FirstOrDefault(s => s.SittingId is not null) is { } taken)
-        {
-            throw new ConflictException($"{taken.Name} belongs to a sitting by now. Load the page again.");
-        }
-        var sitting = c.Insert("INSERT INTO sitting (production_id, title) VALUES ($p, $t)", ("$p", productionId), ("$t", title));
-        var read = sources.FirstOrDefault(s => s.Facts is { Picture: null, Channels: > 0 }) ?? sources.FirstOrDefault(s => s.Facts.Channels > 0);
-        foreach (var source in sources)
-        {
-            var isReference = source == (read ?? sources[0]);
-            c.Execute("UPDATE source SET sitting_id = $s, start = $start, drift = $start, evidence = $why, by_hand = 0 WHERE id = $id",
-                ("$s", sitting), ("$start", isReference ? 0L : null), ("$why", isReference ? "reference" : ""), ("$id", source.Id));
-        }
-        c.Execute("UPDATE sitting SET sound_source_id = $id WHERE id = $s", ("$id", read?.Id), ("$s", sitting));
         return sitting;
     });
 
@@ -115,7 +116,7 @@ public sealed class Footage(Database database, TimeProvider clock)
     /// </summary>
     public bool PlaceByHand(long sourceId, Func<Placement, Placement> change, string who) => database.Write(c =>
     {
-        if (c.Query(SourceColumns + "WHERE id = $id", ReadSource, ("$id", sourceId)).SingleOrDefault() is not { SittingId: { } sitting } source)
+        if (OneSource(c, sourceId) is not { SittingId: { } sitting } source)
         {
             return false;
         }
@@ -134,9 +135,32 @@ public sealed class Footage(Database database, TimeProvider clock)
         }
         var change = JsonSerializer.Deserialize<PlaceSource>(redo ? logged.Body : logged.Inverse)!;
         EditLog.Mark(c, logged.Id, takenBack: !redo);
+        if (OneSource(c, change.Source)?.SittingId != sittingId)
+        {
+            throw new EditRefusedException("The file whose place was changed last lies in another sitting by now; its place stays as it is.");
+        }
         SavePlacement(c, change);
         return change.Source;
     });
+
+    /// <summary>Notes whether a file is in its place, and when it was last changed there.</summary>
+    public void SetState(long sourceId, FileState state, long modified) => database.Write(c => c.Execute(
+        "UPDATE source SET state = $state, modified = $m WHERE id = $id", ("$state", StateText(state)), ("$m", modified), ("$id", sourceId)));
+
+    /// <summary>The same content was found elsewhere: the source has its file there from now on, under the name that it has there.</summary>
+    public void FoundAt(long sourceId, string path, string name, long modified) => database.Write(c => c.Execute(
+        "UPDATE source SET path = $path, name = $name, modified = $m, state = '' WHERE id = $id", ("$path", path), ("$name", name), ("$m", modified), ("$id", sourceId)));
+
+    /// <summary>Notes what is said aloud at a file's start.</summary>
+    public void SetSaid(long sourceId, string said) => database.Write(c => c.Execute("UPDATE source SET said = $said WHERE id = $id", ("$said", said), ("$id", sourceId)));
+
+    internal static Source? OneSource(SqliteConnection c, long id) => c.Query(SourceColumns + "WHERE id = $id", ReadSource, ("$id", id)).SingleOrDefault();
+
+    internal static List<Source> SourcesIn(SqliteConnection c, long sittingId) => c.Query(SourceColumns + "WHERE sitting_id = $s ORDER BY id", ReadSource, ("$s", sittingId));
+
+    internal static Sitting? OneSitting(SqliteConnection c, long id) => c.Query(SittingColumns + "AND id = $id", ReadSitting, ("$id", id)).SingleOrDefault();
+
+    private static string StateText(FileState state) => state switch { FileState.Missing => "missing", FileState.Replaced => "replaced", _ => "" };
 
     private static void SavePlacement(SqliteConnection c, PlaceSource change) => c.Execute(
         "UPDATE source SET start = $start, drift = $drift, evidence = $why, by_hand = $hand WHERE id = $id",
@@ -146,5 +170,9 @@ public sealed class Footage(Database database, TimeProvider clock)
 
     private static Source ReadSource(SqliteDataReader r) => new(
         r.GetInt64(0), r.GetInt64(1), r.Number(2), r.GetString(3), r.GetString(4), r.GetInt64(5), r.GetString(6), FactsText.Read(r.GetString(7)),
-        r.Number(8) is { } start ? new ClockMap(new SittingTime(new MediaTime(start)), r.Number(9) ?? 0) : null, r.GetString(10), r.GetInt64(11) != 0);
+        r.Number(8) is { } start ? new ClockMap(new SittingTime(new MediaTime(start)), r.Number(9) ?? 0) : null, r.GetString(10), r.GetInt64(11) != 0)
+    {
+        Labels = LabelsText.Read(r.GetString(12)), State = r.GetString(13) switch { "missing" => FileState.Missing, "replaced" => FileState.Replaced, _ => FileState.Here }, Modified = r.GetInt64(14),
+        Said = r.IsDBNull(15) ? null : r.GetString(15),
+    };
 }

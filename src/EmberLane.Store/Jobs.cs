@@ -90,6 +90,9 @@ public sealed class Jobs(Database database)
     public IReadOnlyList<(int First, int End, string Words)> Pieces(long jobId) => database.Read(c =>
         c.Query("SELECT first_step, end_step, words FROM job_piece WHERE job_id = $j ORDER BY first_step", r => (r.GetInt32(0), r.GetInt32(1), r.GetString(2)), ("$j", jobId)));
 
+    /// <summary>Lets go of pieces that were made of another sound.</summary>
+    public void ForgetPieces(long jobId) => database.Write(c => c.Execute("DELETE FROM job_piece WHERE job_id = $j", ("$j", jobId)));
+
     /// <summary>Replaces the list of files that the work left out.</summary>
     public void LeaveOut(long jobId, IReadOnlyList<(string Path, string Reason)> files) => database.Write(c =>
     {

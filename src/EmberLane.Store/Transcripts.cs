@@ -19,9 +19,9 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         database.Write(c => Add(c, sittingId, recogniser, language, words, voiceNames, clock.GetUtcNow()));
 
     /// <summary>As <see cref="Add(long, string, string, IReadOnlyList{RecordWord}, IReadOnlyDictionary{int, string})"/>, and ends the job that made it, both or neither.</summary>
-    public long AddFromJob(long jobId, string detail, long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words) => database.Write(c =>
+    public long AddFromJob(long jobId, string detail, long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames) => database.Write(c =>
     {
-        var id = Add(c, sittingId, recogniser, language, words, new Dictionary<int, string>(), clock.GetUtcNow());
+        var id = Add(c, sittingId, recogniser, language, words, voiceNames, clock.GetUtcNow());
         Jobs.End(c, jobId, "done", detail, "");
         return id;
     });

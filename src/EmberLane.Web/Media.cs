@@ -12,6 +12,8 @@ internal static class Media
             footage.Source(id) is { } source && cache.IsPlayable(source)
                 ? Results.File(source.Facts.PlaysAsItIs ? source.Path : cache.Playing(source), "video/mp4", enableRangeProcessing: true)
                 : Results.NotFound());
+        app.MapGet("/media/sitting/{id:long}/sound", (long id, Footage footage, SittingMics mics, MediaCache cache) =>
+            footage.Sitting(id) is { } sitting && cache.SittingSound(mics.Of(sitting).Key) is var path && File.Exists(path) ? Results.File(path, "video/mp4", enableRangeProcessing: true) : Results.NotFound());
         app.MapGet("/media/{id:long}/thumbnail", (long id, Footage footage, MediaCache cache) =>
             footage.Source(id) is { } source && File.Exists(cache.Thumbnail(source)) ? Results.File(cache.Thumbnail(source), "image/jpeg") : Results.NotFound());
     }

@@ -184,7 +184,7 @@ public sealed class StoreTests : IDisposable
         var (production, sitting) = Begin();
         var job = jobs.Add(production, "transcribe", sitting, "Hut");
         jobs.TakeNext(["transcribe"]);
-        var id = transcripts.AddFromJob(job, "1 word", sitting, "local", "en", [new RecordWord(0, "a", Range(0, 1), null, 0)]);
+        var id = transcripts.AddFromJob(job, "1 word", sitting, "local", "en", [new RecordWord(0, "a", Range(0, 1), null, 0)], new Dictionary<int, string>());
         Assert.Equal(("done", id), (jobs.Get(job)!.State, footage.Sitting(sitting)!.TranscriptId!.Value));
     }
 

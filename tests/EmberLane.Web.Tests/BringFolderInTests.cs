@@ -79,8 +79,9 @@ public sealed class BringFolderInTests : IDisposable
         Assert.DoesNotContain("two.mov", browser.Text(".sources"), StringComparison.Ordinal);
         var footage = (Footage)server.Services.GetService(typeof(Footage))!;
         Assert.Equal(["one.mov", "three.mov"], footage.SourcesOf(footage.Sittings(1)[0].Id).Select(s => s.Name).Order());
-        Assert.Throws<ConflictException>(() => footage.MakeSitting(1, "Again", [footage.SourcesOf(footage.Sittings(1)[0].Id)[0].Id]));
-        Assert.Throws<ConflictException>(() => footage.MakeSitting(1, "Never", [4711]));
+        var grouping = (Grouping)server.Services.GetService(typeof(Grouping))!;
+        Assert.Throws<ConflictException>(() => grouping.Move(1, [footage.SourcesOf(footage.Sittings(1)[0].Id)[0].Id], null, "Again", "tester", onlyLoose: true));
+        Assert.Throws<ConflictException>(() => grouping.Move(1, [4711], null, "Never", "tester"));
         Assert.Single(footage.Sittings(1));
     }
 

@@ -26,6 +26,33 @@ public sealed record SourceFacts(
     string? Make,
     string? Model)
 {
+    public string? Scene { get; init; }
+
+    public string? Take { get; init; }
+
+    /// <summary>When it was recorded as the file says, by the device's own clock; the time zone is not known.</summary>
+    public DateTime? RecordedAt { get; init; }
+
+    /// <summary>The names of the channels, as a recorder wrote them; empty for one without a name.</summary>
+    public IReadOnlyList<string> ChannelNames { get; init; } = [];
+
+    /// <summary>The name of a channel, counted through all tracks; empty when it has none.</summary>
+    public string ChannelName(int channel) => channel < ChannelNames.Count ? ChannelNames[channel] : "";
+
+    /// <summary>The track and the place in it of a channel that is counted through all tracks.</summary>
+    public (SoundTrack Track, int Channel) Locate(int channel)
+    {
+        foreach (var track in Sound)
+        {
+            if (channel < track.Channels)
+            {
+                return (track, channel);
+            }
+            channel -= track.Channels;
+        }
+        throw new ArgumentOutOfRangeException(nameof(channel));
+    }
+
     public int Channels => Sound.Sum(s => s.Channels);
 
     /// <summary>Whether any common browser plays the file as it is: H.264 4:2:0 with AAC, or nothing, in MP4.</summary>

@@ -6,31 +6,32 @@ namespace EmberLane.Core.Speech;
 /// </summary>
 public sealed class ReadingMix
 {
-    private const int Step = QuietCut.SampleRate / 100;
+    private readonly int step;
 
     /// <summary>How much of the earlier loudness stays from one 10 ms step to the next: it halves in about 50 ms.</summary>
     private const double Stays = 0.87;
 
     private readonly double[] loudness, weights, before;
 
-    public ReadingMix(int channels)
+    public ReadingMix(int channels, int rate)
     {
+        step = rate / 100;
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(channels);
         (loudness, weights, before) = (new double[channels], new double[channels], new double[channels]);
         Array.Fill(weights, 1.0 / channels);
     }
 
     /// <summary>
-    /// Mixes the next interleaved samples at 16 kHz; a sample of each channel gives one of the mix. State carries over, so a sound may come in parts of whole 10 ms steps.
+    /// Mixes the next interleaved samples; a sample of each channel gives one of the mix. State carries over, so a sound may come in parts of whole 10 ms steps.
     /// The weights always add up to one: nothing gets louder than its loudest mic.
     /// </summary>
     public short[] Mix(ReadOnlySpan<short> interleaved)
     {
         var channels = loudness.Length;
         var mix = new short[interleaved.Length / channels];
-        for (var start = 0; start < mix.Length; start += Step)
+        for (var start = 0; start < mix.Length; start += step)
         {
-            var length = Math.Min(Step, mix.Length - start);
+            var length = Math.Min(step, mix.Length - start);
             Weigh(interleaved.Slice(start * channels, length * channels));
             for (var i = 0; i < length; i++)
             {

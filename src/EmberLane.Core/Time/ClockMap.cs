@@ -16,6 +16,10 @@ public readonly record struct ClockMap(SittingTime Start, long DriftPerBillion)
     public SourceTime ToSource(SittingTime at) =>
         new(new MediaTime(Exact.RoundDivide((Int128)(at - Start).Units * Billion, Billion + DriftPerBillion)));
 
+    /// <summary>This place on the clock of another source of the same sitting, whose first moment becomes the zero. Rounded to the unit and to a billionth.</summary>
+    public ClockMap On(ClockMap reference) =>
+        new(new SittingTime(reference.ToSource(Start).FromZero), Exact.RoundDivide((Int128)(Billion + DriftPerBillion) * Billion, Billion + reference.DriftPerBillion) - Billion);
+
     /// <summary>The stretch of the sitting that a source of this duration fills.</summary>
     public SittingRange Fill(MediaTime duration) => new(Start, ToSitting(new SourceTime(duration)));
 }

@@ -11,9 +11,9 @@ public static class SoundExtract
     public const int Rate = 48_000;
 
     /// <summary>
-    /// The mix of all channels from <paramref name="from"/>, which may lie before the start, −1..1; silence where there is none. At most a minute. Throws <see cref="ToolException"/> when it can not be decoded.
+    /// The mix of all channels of the first track, or the one <paramref name="channel"/> counted through all tracks, from <paramref name="from"/>, which may lie before the start, −1..1; silence where there is none. At most a minute. Throws <see cref="ToolException"/> when it can not be decoded.
     /// </summary>
-    public static async Task<float[]> ReadAsync(string path, SourceFacts facts, MediaTime from, MediaTime length, CancellationToken cancel)
+    public static async Task<float[]> ReadAsync(string path, SourceFacts facts, MediaTime from, MediaTime length, CancellationToken cancel, int? channel = null)
     {
         ArgumentOutOfRangeException.ThrowIfGreaterThan(length, MediaTime.FromMilliseconds(60_000));
         var samples = new float[Samples(length)];
@@ -25,7 +25,7 @@ public static class SoundExtract
         var output = Path.Combine(Path.GetTempPath(), FormattableString.Invariant($"ember-extract-{Guid.NewGuid():N}.pcm"));
         try
         {
-            await Ffmpeg.DecodePartAsync(path, facts, start, end - start, Rate, output, cancel);
+            await Ffmpeg.DecodePartAsync(path, facts, start, end - start, channel, Rate, output, cancel);
             var heard = MemoryMarshal.Cast<byte, short>(await File.ReadAllBytesAsync(output, cancel)).ToArray();
             var skip = Samples(start - from);
             for (var i = 0; i < heard.Length && skip + i < samples.Length; i++)

@@ -29,14 +29,14 @@ internal static class TranscribeCommand
         try
         {
             var pcm = Path.Combine(work.FullName, "sound.pcm");
-            await ReadingSound.MakeAsync(Path.GetFullPath(arguments[0]), facts, pcm, cancel);
+            var levels = await SittingSound.MakeAsync(SittingSound.AllOf(Path.GetFullPath(arguments[0]), facts), pcm, cancel);
             var heard = MediaTime.Zero;
             var words = await new Transcription(recogniser, Environment.ProcessorCount).RunAsync(pcm, "", new Dictionary<SoundPiece, IReadOnlyList<RecognisedWord>>(), piece =>
             {
                 heard += piece.Piece.Length;
                 return Console.Error.WriteLineAsync(string.Create(CultureInfo.InvariantCulture, $"{heard} of {facts.Duration}"));
             }, cancel);
-            words = await NearVoices.AssignAsync(Path.GetFullPath(arguments[0]), facts, words, pcm, cancel);
+            words = NearVoices.Assign(levels, words);
             var json = WordsJson.Write(new WordList("en", words));
             if (arguments.Count == 3)
             {

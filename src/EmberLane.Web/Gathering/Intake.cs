@@ -11,8 +11,10 @@ public sealed record LeftOut(string Name, string Reason);
 public sealed record IntakeResult(long? SittingId, int Taken, IReadOnlyList<LeftOut> LeftOut);
 
 /// <summary>Brings files into a production: measures them, makes the sitting, and queues what is made from them.</summary>
-public sealed class Intake(Footage footage, FootageFolders folders, Jobs jobs, WorkNews news)
+public sealed class Intake(Footage footage, FootageFolders folders, Jobs jobs, SittingChanges changes, WorkNews news)
 {
+    private static readonly TimeSpan JustWritten = TimeSpan.FromSeconds(3), BetweenLooks = TimeSpan.FromMilliseconds(700);
+
     /// <summary>Files that can not be used are left out with a reason and hold nothing back. Throws <see cref="ToolException"/> when ffprobe is missing.</summary>
     public async Task<IntakeResult> BringInAsync(long productionId, string? title, IReadOnlyList<string> paths, CancellationToken cancel)
     {
@@ -90,11 +92,16 @@ public sealed class Intake(Footage footage, FootageFolders folders, Jobs jobs, W
         }
         try
         {
+            var before = new FileInfo(real);
+            if (!real.StartsWith(folders.Uploads, StringComparison.Ordinal) && await IsGrowingAsync(before, cancel))
+            {
+                return (null, false, "It is still being written. Bring it in again when it is finished.");
+            }
             var facts = await MediaProbe.MeasureAsync(real, cancel);
             var print = await Fingerprint.OfAsync(real, cancel);
             return footage.SourceByFingerprint(productionId, print) is { } there
                 ? (null, true, $"It is in this production already, as {there.Name}.")
-                : (new NewSource(real, Path.GetFileName(path), new FileInfo(real).Length, print, facts), false, "");
+                : (new NewSource(real, Path.GetFileName(path), before.Length, print, facts, Modified(before)), false, "");
         }
         catch (UnreadableMediaException bad)
         {
@@ -106,6 +113,21 @@ public sealed class Intake(Footage footage, FootageFolders folders, Jobs jobs, W
         }
     }
 
+    internal static long Modified(FileInfo file) => new DateTimeOffset(file.LastWriteTimeUtc).ToUnixTimeSeconds();
+
+    // A file that was written to a moment ago is looked at twice.
+    private static async Task<bool> IsGrowingAsync(FileInfo file, CancellationToken cancel)
+    {
+        if (!file.Exists || DateTime.UtcNow - file.LastWriteTimeUtc > JustWritten)
+        {
+            return false;
+        }
+        var (length, written) = (file.Length, file.LastWriteTimeUtc);
+        await Task.Delay(BetweenLooks, cancel);
+        file.Refresh();
+        return file.Exists && (file.Length != length || file.LastWriteTimeUtc != written);
+    }
+
     private void Queue(long productionId, long? sitting, List<NewSource> taken)
     {
         var prints = taken.Select(t => t.Fingerprint).ToHashSet();
@@ -113,9 +135,9 @@ public sealed class Intake(Footage footage, FootageFolders folders, Jobs jobs, W
         {
             jobs.Add(productionId, WorkKinds.Pictures, source.Id, $"Playing copy of {source.Name}");
         }
-        if (sitting is { } id && taken.Count > 1)
+        if (sitting is { } id)
         {
-            jobs.Add(productionId, WorkKinds.Sync, id, $"Sync of {footage.Sitting(id)!.Title}");
+            changes.Made(id);
         }
         news.Tell();
     }

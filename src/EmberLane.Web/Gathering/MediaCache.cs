@@ -17,8 +17,11 @@ public sealed class MediaCache
 
     public string Thumbnail(Source source) => In(source.Fingerprint + ".jpg");
 
-    /// <summary>All channels as 16 kHz mono, for recognising.</summary>
-    public string Speech(Source source) => In(source.Fingerprint + ".16k.pcm");
+    /// <summary>The mix of a sitting's mics as 16 kHz mono, for recognising; <paramref name="key"/> tells the mics and how they lie.</summary>
+    public string Speech(string key) => In(key + ".16k.pcm");
+
+    /// <summary>The mix of a sitting's mics, for playing.</summary>
+    public string SittingSound(string key) => In(key + ".sound.mp4");
 
     public string Channel(Source source, int channel, int rate) => In(FormattableString.Invariant($"{source.Fingerprint}.{rate}.{channel}.pcm"));
 

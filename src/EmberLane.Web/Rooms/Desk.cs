@@ -93,7 +93,7 @@ public sealed class Desk(Footage footage, Store.Transcripts transcripts, Store.B
     public IReadOnlyDictionary<long, ListedSitting> Listed(long productionId)
     {
         var sources = footage.Sources(productionId);
-        var reels = ReelName.Distinct(sources.Select(s => (s.Facts.ReelTag, s.Name)), ReelName.StrictLength);
+        var reels = ReelName.Distinct(sources.Select(s => ((string?)s.Labels.ReelOf(s.Facts), s.Name)), ReelName.StrictLength);
         var listed = sources.Select((s, i) => (Source: s, Listed: new ListedSource(s.Id, reels[i], s.Name, s.Facts, s.Place))).ToList();
         return footage.Sittings(productionId).ToDictionary(s => s.Id, s => new ListedSitting(
             s.Id,

@@ -22,8 +22,8 @@ internal sealed class PicturesWork(Footage footage, MediaCache cache) : IWork
         }
         if (!cache.IsPlayable(source))
         {
-            await Ffmpeg.MakeProxyAsync(source.Path, source.Facts, cache.Playing(source),
-                at => progress((int)Math.Clamp(Exact.FloorDivide((Int128)at.Units * 1000, source.Facts.Duration.Units), 0, 1000), $"{at} of {source.Facts.Duration}"), cancel);
+            var speed = new Speed();
+            await Ffmpeg.MakeProxyAsync(source.Path, source.Facts, cache.Playing(source), at => progress(Speed.PerMille(at, source.Facts.Duration), speed.Words(at, source.Facts.Duration)), cancel);
         }
         return "";
     }

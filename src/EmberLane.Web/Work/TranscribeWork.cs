@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using System.Globalization;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Transcripts;
@@ -10,7 +9,7 @@ using EmberLane.Web.Gathering;
 namespace EmberLane.Web.Work;
 
 /// <summary>Transcribes a sitting's sound. Pieces are kept as they come, so that a restart goes on where it was.</summary>
-internal sealed class TranscribeWork(Footage footage, Jobs jobs, Store.Transcripts transcripts, MediaCache cache, Recognisers recognisers) : IWork
+internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, Jobs jobs, Store.Transcripts transcripts, MediaCache cache, Recognisers recognisers) : IWork
 {
     private const string Language = "en";
 
@@ -19,37 +18,60 @@ internal sealed class TranscribeWork(Footage footage, Jobs jobs, Store.Transcrip
     public async Task<string> DoAsync(Job job, Progress progress, CancellationToken cancel)
     {
         var sitting = footage.Sitting(job.SubjectId) ?? throw new InvalidOperationException("The sitting is no longer in the production.");
-        var source = sitting.SoundSourceId is { } id ? footage.Source(id)! : throw new InvalidOperationException("The sitting has no sound to transcribe.");
+        if (sitting.SoundSourceId is null)
+        {
+            throw new InvalidOperationException("The sitting has no sound to transcribe.");
+        }
         var choice = recognisers.Find(job.Payload) ?? recognisers.Chosen;
         if (choice.Recogniser.WhyNot() is { } reason)
         {
             throw new ToolException(reason);
         }
-        if (!File.Exists(source.Path))
+        var mics = sittingMics.Of(sitting);
+        foreach (var lost in mics.Sources.Where(s => !File.Exists(s.Path)))
         {
-            throw new FileNotFoundException($"{source.Name} is no longer at {source.Path}. Put it back and try again.");
+            throw new FileNotFoundException($"{lost.Name} is no longer at {lost.Path}. Find it again under Files, then try again.");
         }
         progress(0, "reading the sound");
-        var pcm = cache.Speech(source);
+        var pcm = cache.Speech(mics.Key);
         if (!File.Exists(pcm))
         {
-            await ReadingSound.MakeAsync(source.Path, source.Facts, pcm, cancel);
+            jobs.ForgetPieces(job.Id);
         }
-        var words = await RecogniseAsync(job, choice.Recogniser, sitting, source, pcm, progress, cancel);
-        var record = Record(source, await NearVoices.AssignAsync(source.Path, source.Facts, words, cache.Channel(source, 0, QuietCut.SampleRate), cancel));
+        var levels = await SittingSound.MakeAsync(mics.Placed, pcm, cancel);
+        var extent = SittingSound.Extent(mics.Placed);
+        var words = NearVoices.Assign(levels, await RecogniseAsync(job, choice.Recogniser, sitting, extent.Length, pcm, progress, cancel));
+        var voices = words.Select(w => w.Voice ?? "").Distinct().ToList();
+        var record = words.Select((w, i) => new RecordWord(i, EmberLane.Core.TypedText.OneLine(w.Text), OnSitting(w.Range, extent.In), w.Confidence, voices.IndexOf(w.Voice ?? ""))).ToList();
         cancel.ThrowIfCancellationRequested();
         var detail = string.Create(CultureInfo.InvariantCulture, $"{record.Count} words");
-        transcripts.AddFromJob(job.Id, detail, sitting.Id, choice.Key, Language, record);
+        transcripts.AddFromJob(job.Id, detail, sitting.Id, choice.Key, Language, record, Names(voices, mics));
         File.Delete(pcm);
         return detail;
     }
 
-    private async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(Job job, IRecogniser recogniser, Sitting sitting, Source source, string pcm, Progress progress, CancellationToken cancel)
+    private static SittingRange OnSitting(SourceRange range, SittingTime from) => new(from + range.In.FromZero, from + range.Out.FromZero);
+
+    // A voice that is near a person's mic is that person's.
+    private static Dictionary<int, string> Names(List<string> voices, MicsOfSitting mics)
+    {
+        var named = new Dictionary<int, string>();
+        for (var m = 0; m < mics.Placed.Count; m++)
+        {
+            var voice = voices.IndexOf(FormattableString.Invariant($"mic {m + 1}"));
+            if (voice >= 0 && mics.People[m].Length > 0)
+            {
+                named[voice] = mics.People[m];
+            }
+        }
+        return named;
+    }
+
+    private async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(Job job, IRecogniser recogniser, Sitting sitting, MediaTime whole, string pcm, Progress progress, CancellationToken cancel)
     {
         var done = jobs.Pieces(job.Id).ToDictionary(p => new SoundPiece(p.First, p.End), p => WordsJson.Read(p.Words).Words);
-        var watch = Stopwatch.StartNew();
+        var speed = new Speed();
         MediaTime heard = MediaTime.Zero, fresh = MediaTime.Zero;
-        var whole = source.Facts.Duration;
         return await new Transcription(recogniser, Environment.ProcessorCount).RunAsync(pcm, sitting.Title, done, piece =>
         {
             heard += piece.Piece.Length;
@@ -58,22 +80,11 @@ internal sealed class TranscribeWork(Footage footage, Jobs jobs, Store.Transcrip
                 fresh += piece.Piece.Length;
                 jobs.KeepPiece(job.Id, piece.Piece.First, piece.Piece.End, WordsJson.Write(new WordList(Language, piece.Words)));
             }
-            if (fresh > MediaTime.Zero && watch.Elapsed > TimeSpan.Zero)
+            if (fresh > MediaTime.Zero)
             {
-                var speed = fresh.ToSecondsInexact() / watch.Elapsed.TotalSeconds;
-                var left = MediaTime.FromMilliseconds((long)(Math.Max(0, (whole - heard).ToSecondsInexact()) / speed * 1000));
-                progress((int)Math.Clamp(Exact.FloorDivide((Int128)heard.Units * 1000, whole.Units), 0, 1000), string.Create(CultureInfo.InvariantCulture, $"{speed:0.0}× real time, {left} left"));
+                progress(Speed.PerMille(heard, whole), speed.Words(fresh, whole - heard + fresh));
             }
             return Task.CompletedTask;
         }, cancel);
-    }
-
-    // The source's clock becomes the sitting's through its place.
-    private static List<RecordWord> Record(Source source, IReadOnlyList<RecognisedWord> words)
-    {
-        var place = source.Place ?? new ClockMap(default, 0);
-        var voices = words.Select(w => w.Voice ?? "").Distinct().ToList();
-        return [.. words.Select((w, i) => new RecordWord(
-            i, EmberLane.Core.TypedText.OneLine(w.Text), new SittingRange(place.ToSitting(w.Range.In), place.ToSitting(w.Range.Out)), w.Confidence, voices.IndexOf(w.Voice ?? "")))];
     }
 }

@@ -171,7 +171,7 @@ public sealed class SpeechTests
     {
         var random = new Random(channels);
         var sound = Enumerable.Range(0, 16_000 * channels).Select(i => (short)(random.Next(-20_000, 20_000) / (1 + (i % channels * 6)))).ToArray();
-        var mix = new ReadingMix(channels).Mix(sound);
+        var mix = new ReadingMix(channels, QuietCut.SampleRate).Mix(sound);
         Assert.Equal(16_000, mix.Length);
         for (var i = 8000; i < mix.Length; i++)
         {

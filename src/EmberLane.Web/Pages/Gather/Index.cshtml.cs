@@ -1,3 +1,4 @@
+using EmberLane.Core;
 using EmberLane.Store;
 using EmberLane.Web.Gathering;
 using EmberLane.Web.Rooms;
@@ -7,7 +8,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>Gather: the sittings and their sources, measured and placed on one clock.</summary>
-public sealed class IndexModel(Footage footage, Desk desk, Jobs jobs, MediaCache cache, Recognisers recognisers, WorkNews news) : LiveRoom(footage, desk)
+public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics sittingMics, SittingChanges changes, Desk desk, Jobs jobs, MediaCache cache, Recognisers recognisers, WorkNews news) : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;
 
@@ -58,6 +59,65 @@ public sealed class IndexModel(Footage footage, Desk desk, Jobs jobs, MediaCache
         return Shown(sitting);
     }
 
+    /// <summary>The mics of the open sitting in a few words.</summary>
+    public string MicsInWords { get; private set; } = "";
+
+    /// <summary>How many files are not where they were, or hold something else.</summary>
+    public int Gone => Sources.SelectMany(s => s).Count(s => s.State != FileState.Here);
+
+    public IActionResult OnPostRename(long sitting, string? title) => Change(sitting, () =>
+    {
+        grouping.Rename(Production.Id, sitting, title ?? "", Who);
+        return null;
+    });
+
+    /// <summary>Puts all files of the sitting into another one.</summary>
+    public IActionResult OnPostMerge(long sitting, long into)
+    {
+        var shown = sitting;
+        return Change(sitting, () =>
+        {
+            if (into == sitting)
+            {
+                throw new EditRefusedException("Choose another sitting.");
+            }
+            grouping.Merge(Production.Id, sitting, into, Who);
+            changes.Made(into);
+            shown = into;
+            return null;
+        }, () => shown);
+    }
+
+    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, () => grouping.Step(Production.Id, redo) switch
+    {
+        null => redo ? "There is nothing to bring again." : "There is nothing to take back.",
+        var what => (redo ? "Made again: " : "Taken back: ") + what + ".",
+    });
+
+    // The side with the sittings changes too: the whole page is shown again.
+    private IActionResult Change(long sitting, Func<string?> change, Func<long>? shown = null)
+    {
+        if (SittingHere(sitting) is null)
+        {
+            return NotFound();
+        }
+        try
+        {
+            Message = change();
+        }
+        catch (Exception refused) when (refused is EditRefusedException or ConflictException)
+        {
+            Message = refused.Message;
+        }
+        news.Tell();
+        if (Message is null)
+        {
+            return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/gather?sitting={shown?.Invoke() ?? sitting}"));
+        }
+        Load(sitting);
+        return Page();
+    }
+
     private IActionResult Shown(long sitting)
     {
         news.Tell();
@@ -74,7 +134,14 @@ public sealed class IndexModel(Footage footage, Desk desk, Jobs jobs, MediaCache
         Sittings = footage.Sittings(Production.Id);
         Sources = footage.Sources(Production.Id).ToLookup(s => s.SittingId);
         Open = Sittings.FirstOrDefault(s => s.Id == sitting) ?? (Sittings.Count > 0 ? Sittings[0] : null);
+        MicsInWords = Open is null ? "" : Words(sittingMics.Of(Open));
         Transcribing = Open is null ? null : jobs.Newest(WorkKinds.Transcribe, Open.Id);
         Syncing = Open is null ? null : jobs.Newest(WorkKinds.Sync, Open.Id);
+    }
+
+    private static string Words(MicsOfSitting mics)
+    {
+        var heard = mics.All.Where(m => m.Heard).ToList();
+        return heard.Count == 0 ? "" : string.Join(", ", heard.GroupBy(m => m.Kind).Select(g => FormattableString.Invariant($"{g.Count()} {g.Key.ToString().ToLowerInvariant()}")));
     }
 }

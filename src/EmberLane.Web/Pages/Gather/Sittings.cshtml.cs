@@ -8,10 +8,8 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>Makes sittings of loose footage: proposals by timecode, and any files that are ticked.</summary>
-public sealed class SittingsModel(Footage footage, Desk desk, Jobs jobs, WorkNews news) : LiveRoom(footage, desk)
+public sealed class SittingsModel(Footage footage, Grouping grouping, Desk desk, SittingChanges changes) : LiveRoom(footage, desk)
 {
-    private const int LongestTitle = 120;
-
     private readonly Footage footage = footage;
 
     public override string Room => "Gather";
@@ -25,27 +23,15 @@ public sealed class SittingsModel(Footage footage, Desk desk, Jobs jobs, WorkNew
 
     public IActionResult OnPost(long[] files, string? title)
     {
-        var clean = TypedText.OneLine(title ?? "");
-        if (files.Length == 0 || clean.Length is 0 or > LongestTitle)
+        try
         {
-            Message = files.Length == 0 ? "Tick the files that belong together first." : "Give the sitting a title of at most 120 characters.";
+            var sitting = grouping.Move(Production.Id, files, null, title ?? "", Who, onlyLoose: true)!.Value;
+            changes.Made(sitting);
+            return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/gather?sitting={sitting}"));
         }
-        else
+        catch (Exception refused) when (refused is ConflictException or EditRefusedException)
         {
-            try
-            {
-                var sitting = footage.MakeSitting(Production.Id, clean, files);
-                if (files.Length > 1)
-                {
-                    jobs.Add(Production.Id, WorkKinds.Sync, sitting, $"Sync of {clean}");
-                    news.Tell();
-                }
-                return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/gather?sitting={sitting}"));
-            }
-            catch (ConflictException conflict)
-            {
-                Message = conflict.Message;
-            }
+            Message = refused.Message;
         }
         Load();
         return Page();

@@ -1,0 +1,182 @@
+using System.Globalization;
+using EmberLane.Core;
+using EmberLane.Core.Finding;
+using EmberLane.Core.Media;
+using EmberLane.Store;
+using EmberLane.Web.Gathering;
+using EmberLane.Web.Rooms;
+using EmberLane.Web.Work;
+using Microsoft.AspNetCore.Mvc;
+
+namespace EmberLane.Web.Pages.Gather;
+
+/// <summary>All files of a production: found, sorted, labelled and put into sittings, many at once.</summary>
+public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, SittingChanges changes, MediaCache cache, WorkNews news) : LiveRoom(footage, desk)
+{
+    private static readonly Dictionary<string, Func<FilesModel, Source, string>> Keys = new(StringComparer.Ordinal)
+    {
+        ["name"] = (_, s) => s.Name,
+        ["sitting"] = (m, s) => m.TitleOf(s),
+        ["camera"] = (_, s) => s.Camera,
+        ["reel"] = (_, s) => s.Labels.ReelOf(s.Facts),
+        ["scene"] = (_, s) => s.Labels.SceneOf(s.Facts) + "\n" + s.Labels.TakeOf(s.Facts),
+        ["rate"] = (_, s) => s.Facts.Picture?.Rate.ToString() ?? "",
+        ["duration"] = (_, s) => s.Facts.Duration.Units.ToString("D20", CultureInfo.InvariantCulture),
+        ["day"] = (_, s) => s.Day + "\n" + (s.Facts.RecordedAt?.ToString("T", CultureInfo.InvariantCulture) ?? ""),
+        ["note"] = (_, s) => s.Labels.Description + s.Labels.Note,
+    };
+
+    /// <summary>The columns that can be sorted by: key and heading.</summary>
+    public static IReadOnlyList<(string Key, string Heading)> Columns { get; } =
+        [("name", "File"), ("sitting", "Sitting"), ("camera", "Camera"), ("reel", "Reel"), ("scene", "Scene, take"), ("rate", "Rate"), ("duration", "Length"), ("day", "Day"), ("note", "What it is")];
+
+    private readonly Footage footage = footage;
+
+    public override string Room => "Gather";
+
+    public string Asked { get; private set; } = "";
+
+    public string Sort { get; private set; } = "name";
+
+    public bool Backwards { get; private set; }
+
+    /// <summary>Which files: all, <c>loose</c>, <c>missing</c>, or a sitting's number.</summary>
+    public string Of { get; private set; } = "";
+
+    public IReadOnlyList<Sitting> Sittings { get; private set; } = [];
+
+    public IReadOnlyList<Source> All { get; private set; } = [];
+
+    public IReadOnlyList<Source> Shown { get; private set; } = [];
+
+    public IReadOnlyList<long> Ticked { get; private set; } = [];
+
+    public int Gone => All.Count(s => s.State != FileState.Here);
+
+    /// <summary>For the form of labels: what all ticked files have in common, null where they differ.</summary>
+    public IReadOnlyDictionary<string, string?> Common { get; private set; } = new Dictionary<string, string?>();
+
+    public bool HasThumbnail(Source source) => System.IO.File.Exists(cache.Thumbnail(source));
+
+    public string TitleOf(Source source) => Sittings.FirstOrDefault(s => s.Id == source.SittingId)?.Title ?? "";
+
+    /// <summary>The address of this list with another sort or choice.</summary>
+    public string Address(string? sort = null, bool backwards = false) => FormattableString.Invariant(
+        $"/productions/{Production.Id}/gather/files?q={Uri.EscapeDataString(Asked)}&of={Uri.EscapeDataString(Of)}&sort={sort ?? Sort}{(sort is null ? Backwards : backwards) switch { true => "&back=true", false => "" }}");
+
+    public IActionResult OnGet(string? q, string? of, string? sort, bool back, long[] files)
+    {
+        Load(q, of, sort, back, files);
+        return IsFragment ? Partial("_Files", this) : Page();
+    }
+
+    /// <summary>The form that writes on the ticked files, filled with what they have in common.</summary>
+    public IActionResult OnGetLabels(string? q, string? of, string? sort, bool back, long[] files)
+    {
+        Load(q, of, sort, back, files);
+        var chosen = All.Where(s => files.Contains(s.Id)).ToList();
+        Common = Labels.Names.ToDictionary(n => n, n => chosen.Select(s => Text(s.Labels, n)).Distinct().ToList() is [var one] ? one : null);
+        return Partial("_Labels", this);
+    }
+
+    public IActionResult OnPostLabel(string? q, string? of, string? sort, bool back, long[] files) => Change(q, of, sort, back, files, () =>
+    {
+        var written = Labels.Names.Where(IsWritten).ToList();
+        if (written.Count == 0)
+        {
+            return "Nothing was written, so nothing changed.";
+        }
+        grouping.Label(Production.Id, files, labels => written.Aggregate(labels, (l, n) => l.With(n, Request.Form[n].ToString())), Who);
+        return $"Written on {Many(files.Length)}.";
+    });
+
+    public IActionResult OnPostMove(string? q, string? of, string? sort, bool back, long[] files, string? into, string? title) => Change(q, of, sort, back, files, () =>
+    {
+        var target = long.TryParse(into, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id : (long?)null;
+        if (into == "new" && string.IsNullOrWhiteSpace(title))
+        {
+            throw new EditRefusedException("Give the new sitting a title.");
+        }
+        if (target is null && into is not ("new" or "none"))
+        {
+            throw new EditRefusedException("Choose where to put them.");
+        }
+        var there = grouping.Move(Production.Id, files, target, into == "new" ? title : null, Who);
+        if (there is { } sitting)
+        {
+            changes.Made(sitting);
+        }
+        return there is null ? $"{Many(files.Length)} taken out of the sitting." : $"{Many(files.Length)} put into {footage.Sitting(there.Value)!.Title}; sync compares the sound now.";
+    });
+
+    public IActionResult OnPostUndo(string? q, string? of, string? sort, bool back, long[] files, bool redo) => Change(q, of, sort, back, files, () => grouping.Step(Production.Id, redo) switch
+    {
+        null => redo ? "There is nothing to bring again." : "There is nothing to take back.",
+        var what => (redo ? "Made again: " : "Taken back: ") + what + ".",
+    });
+
+    private IActionResult Change(string? q, string? of, string? sort, bool back, long[] files, Func<string> change)
+    {
+        try
+        {
+            Message = change();
+            news.Tell();
+        }
+        catch (Exception refused) when (refused is EditRefusedException or ConflictException)
+        {
+            Message = refused.Message;
+        }
+        Load(q, of, sort, back, files);
+        Response.Headers["HX-Trigger"] = "changed";
+        return IsFragment ? Partial("_Files", this) : Page();
+    }
+
+    // Where the files had one text in common it counts when it differs now; where they differ, when something was typed or shall be emptied.
+    private bool IsWritten(string name) => Request.Form.TryGetValue("was-" + name, out var was)
+        ? Request.Form[name].ToString() != was.ToString()
+        : Request.Form[name].ToString().Length > 0 || Request.Form.ContainsKey("empty-" + name);
+
+    private void Load(string? q, string? of, string? sort, bool back, long[] files)
+    {
+        (Asked, Of, Backwards) = (TypedText.OneLine(q ?? ""), of ?? "", back);
+        Sort = sort is not null && Keys.ContainsKey(sort) ? sort : "name";
+        Sittings = footage.Sittings(Production.Id);
+        All = footage.Sources(Production.Id);
+        var fitting = All.Where(s => Of switch
+        {
+            "" => true,
+            "loose" => s.SittingId is null,
+            "missing" => s.State != FileState.Here,
+            _ => s.SittingId?.ToString(CultureInfo.InvariantCulture) == Of,
+        }).Where(s => Folded.Fits(Asked, Texts(s)));
+        var key = Keys[Sort];
+        var sorted = fitting.OrderBy(s => key(this, s), NumbersInOrder.Comparer).ThenBy(s => s.Name, NumbersInOrder.Comparer).ToList();
+        if (Backwards)
+        {
+            sorted.Reverse();
+        }
+        Shown = sorted;
+        Ticked = [.. Shown.Select(s => s.Id).Where(files.Contains)];
+    }
+
+    // Everything that can be asked for.
+    private IEnumerable<string> Texts(Source s) =>
+    [
+        s.Name, TitleOf(s), s.Camera, s.Labels.ReelOf(s.Facts), s.Labels.SceneOf(s.Facts), s.Labels.TakeOf(s.Facts), s.Facts.Picture?.Rate.ToString() ?? "sound", s.Facts.Duration.ToString(), s.Day,
+        s.Labels.Description, s.Labels.Tags, s.Labels.Note, s.Said ?? "", s.Facts.Make ?? "", s.Facts.Model ?? "", string.Join(' ', s.Facts.ChannelNames), s.Facts.Start.Label?.ToString() ?? "",
+    ];
+
+    private static string Text(Labels labels, string name) => name switch
+    {
+        "camera" => labels.Camera,
+        "reel" => labels.Reel,
+        "scene" => labels.Scene,
+        "take" => labels.Take,
+        "day" => labels.Day,
+        "description" => labels.Description,
+        "tags" => labels.Tags,
+        _ => labels.Note,
+    };
+
+    private static string Many(int count) => count == 1 ? "1 file" : string.Create(CultureInfo.InvariantCulture, $"{count} files");
+}

@@ -1,0 +1,130 @@
+using EmberLane.Core;
+using EmberLane.Core.Mics;
+using EmberLane.Engines;
+using EmberLane.Engines.Sync;
+using EmberLane.Store;
+using EmberLane.Web.Gathering;
+using EmberLane.Web.Rooms;
+using EmberLane.Web.Work;
+using Microsoft.AspNetCore.Mvc;
+
+namespace EmberLane.Web.Pages.Gather;
+
+/// <summary>The mics of a sitting: what each channel is, whose it is, and which make the sitting's sound.</summary>
+public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mics mics, SittingMics sittingMics, MediaCache cache, Jobs jobs, WorkNews news) : LiveRoom(footage, desk)
+{
+    private const int LongestName = 80;
+
+    private static readonly MediaTime Listened = MediaTime.FromMilliseconds(10_000);
+
+    private readonly Footage footage = footage;
+
+    public override string Room => "Gather";
+
+    public Sitting Sitting { get; private set; } = null!;
+
+    public MicsOfSitting Found { get; private set; } = null!;
+
+    public IReadOnlyDictionary<long, Source> Sources { get; private set; } = new Dictionary<long, Source>();
+
+    public IReadOnlyCollection<string> People { get; private set; } = [];
+
+    /// <summary>Whether the mix as it is now can be played, or is being made.</summary>
+    public bool Playable { get; private set; }
+
+    public bool Making { get; private set; }
+
+    private Dictionary<(long Source, int Channel), KnownChannel> channels = [];
+
+    public ChannelSound? Sound(Mic mic) => channels[(mic.SourceId, mic.Channel)].Sound;
+
+    public IActionResult OnGet(long sitting) => !Load(sitting) ? NotFound() : IsFragment ? Partial("_Mics", this) : Page();
+
+    /// <summary>Ten seconds of one channel, from a third of the file on.</summary>
+    public async Task<IActionResult> OnGetListenAsync(long sitting, long source, int channel)
+    {
+        if (!Load(sitting) || !Sources.TryGetValue(source, out var found) || channel < 0 || channel >= found.Facts.Channels)
+        {
+            return NotFound();
+        }
+        try
+        {
+            var samples = await SoundExtract.ReadAsync(found.Path, found.Facts, new MediaTime(found.Facts.Duration.Units / 3), Listened, HttpContext.RequestAborted, channel);
+            return File(SoundExtract.Wav(samples, samples, apart: false), "audio/wav");
+        }
+        catch (ToolException failed)
+        {
+            return Refused(failed.Message);
+        }
+    }
+
+    public IActionResult OnPostSet(long sitting, long source, int channel, string what, MicKind? kind, string? person, bool heard) => Change(sitting, () =>
+    {
+        var name = TypedText.OneLine(person ?? "");
+        if (name.Length > LongestName)
+        {
+            throw new EditRefusedException("A name takes at most 80 characters.");
+        }
+        grouping.SetMic(Production.Id, source, channel, choice => what switch
+        {
+            "heard" => choice with { Heard = heard },
+            "kind" when kind is { } chosen && Enum.IsDefined(chosen) => choice with { Kind = chosen, Person = chosen == MicKind.Lav ? choice.Person : "" },
+            "person" => choice with { Person = name },
+            _ => throw new EditRefusedException("A mic has a kind, a person, and is heard or not."),
+        }, Who);
+        return null;
+    });
+
+    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, () => grouping.Step(Production.Id, redo) switch
+    {
+        null => redo ? "There is nothing to bring again." : "There is nothing to take back.",
+        var what => (redo ? "Made again: " : "Taken back: ") + what + ".",
+    });
+
+    private IActionResult Change(long sitting, Func<string?> change)
+    {
+        if (SittingHere(sitting) is null)
+        {
+            return NotFound();
+        }
+        try
+        {
+            Message = change();
+        }
+        catch (Exception refused) when (refused is EditRefusedException or ConflictException)
+        {
+            Message = refused.Message;
+        }
+        if (!Load(sitting))
+        {
+            return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/gather"));
+        }
+        if (!IsFragment && Message is null)
+        {
+            return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/gather/mics/{sitting}"));
+        }
+        return IsFragment ? Partial("_Mics", this) : Page();
+    }
+
+    private bool Load(long sitting)
+    {
+        if (SittingHere(sitting) is not { } here)
+        {
+            return false;
+        }
+        Sitting = here;
+        var sources = footage.SourcesOf(sitting);
+        Sources = sources.ToDictionary(s => s.Id);
+        channels = mics.Channels(sources).ToDictionary(c => (c.SourceId, c.Channel));
+        Found = sittingMics.Of(here);
+        People = sittingMics.People(Production.Id);
+        Playable = Found.Placed.Count > 0 && System.IO.File.Exists(cache.SittingSound(Found.Key));
+        if (!Playable && Found.Placed.Count > 0 && jobs.Newest(WorkKinds.Sound, sitting) is not { State: "failed" or "cancelled" })
+        {
+            jobs.Add(Production.Id, WorkKinds.Sound, sitting, $"Sound of {here.Title}");
+            Making = true;
+            news.Tell();
+        }
+        return true;
+    }
+}

@@ -1,0 +1,57 @@
+using System.Globalization;
+using EmberLane.Core.Mics;
+using EmberLane.Core.Speech;
+using EmberLane.Engines;
+using EmberLane.Store;
+using EmberLane.Web.Gathering;
+
+namespace EmberLane.Web.Work;
+
+/// <summary>Listens to every channel of a sitting's sources once, for what kind of mic it is.</summary>
+internal sealed class MicsWork(Footage footage, Mics mics, Jobs jobs, SittingMics sittingMics, MediaCache cache) : IWork
+{
+    public string Kind => WorkKinds.Mics;
+
+    public async Task<string> DoAsync(Job job, Progress progress, CancellationToken cancel)
+    {
+        var sitting = footage.Sitting(job.SubjectId) ?? throw new InvalidOperationException("The sitting is no longer in the production.");
+        var sources = footage.SourcesOf(sitting.Id).Where(s => s.Facts.Channels > 0).ToList();
+        foreach (var (source, i) in sources.Select((s, i) => (s, i)).Where(s => !mics.IsHeard(s.s.Id)))
+        {
+            progress(1000 * i / sources.Count, source.Name);
+            mics.Heard(source.Id, ChannelLevels.Of(await EnergiesAsync(source, cancel)));
+        }
+        var found = sittingMics.Of(sitting);
+        if (found.Placed.Count > 0 && !File.Exists(cache.SittingSound(found.Key)))
+        {
+            jobs.Add(sitting.ProductionId, WorkKinds.Sound, sitting.Id, $"Sound of {sitting.Title}");
+        }
+        return string.Create(CultureInfo.InvariantCulture, $"{found.All.Count} channels, {found.All.Count(m => m.Heard)} heard");
+    }
+
+    private static async Task<IReadOnlyList<float[]>> EnergiesAsync(Source source, CancellationToken cancel)
+    {
+        var energies = new List<float[]>();
+        foreach (var track in source.Facts.Sound)
+        {
+            await using var decoded = DecodedChannels.Open(source.Path, track, [.. Enumerable.Range(0, track.Channels)], QuietCut.SampleRate, cancel);
+            var steps = Enumerable.Range(0, track.Channels).Select(_ => new List<float>()).ToList();
+            var block = new short[QuietCut.SampleRate * track.Channels];
+            int got;
+            while ((got = await decoded.ReadAsync(block, cancel)) >= track.Channels)
+            {
+                var one = new short[got / track.Channels];
+                for (var c = 0; c < track.Channels; c++)
+                {
+                    for (var i = 0; i < one.Length; i++)
+                    {
+                        one[i] = block[(i * track.Channels) + c];
+                    }
+                    steps[c].AddRange(QuietCut.Energy(one));
+                }
+            }
+            energies.AddRange(steps.Select(s => s.ToArray()));
+        }
+        return energies;
+    }
+}
