@@ -28,6 +28,9 @@ public sealed record Source(long Id, long ProductionId, long? SittingId, string 
     /// <summary>What is said aloud at its start; null until a person asked for it, empty when nothing was understood.</summary>
     public string? Said { get; init; }
 
+    /// <summary>Whether its place is beyond doubt: the reference, the same sound, or set or accepted by a person. Timecode alone is not.</summary>
+    public bool IsSure => Place is not null && !Evidence.StartsWith("by timecode", StringComparison.Ordinal);
+
     public string Camera => Labels.CameraOf(Facts, Name);
 
     public string Day => Labels.DayOf(Facts);

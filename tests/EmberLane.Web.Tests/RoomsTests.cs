@@ -95,7 +95,7 @@ public sealed class RoomsTests(DemoServer demo) : IClassFixture<DemoServer>
             Browser.UntilText(".sources", "50");
             // The browser can not play Matroska: a playing copy is made in the background and the page shows it by itself.
             Browser.Until(() => !Browser.Text(".sources").Contains("is being made", StringComparison.Ordinal), "the playing copy");
-            Browser.Click(".gather-side .wide");
+            Browser.Click("#bring-in");
             Browser.Until(() =>
             {
                 Browser.Driver.FindElement(By.XPath("//label[contains(., 'picked.mkv')]/input")).Click();

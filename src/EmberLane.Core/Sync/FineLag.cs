@@ -62,6 +62,8 @@ internal sealed class FineLag(ISound reference, ISound source)
 
     private static readonly FastFourier Fourier = new(Size);
 
+    private static readonly float[] Shape = [.. Enumerable.Range(0, Window).Select(i => (float)(0.5 - (0.5 * Math.Cos(2 * Math.PI * i / Window))))];
+
     /// <summary>
     /// Compares the source's stretch from <paramref name="at"/> with the reference where <paramref name="line"/> expects it, at lags within <paramref name="reach"/> samples to both sides; a positive lag
     /// lies later than expected. <paramref name="weights"/> by frequency, from <see cref="Shared"/>, or null while nothing is known: then the spectrum's
@@ -133,8 +135,7 @@ internal sealed class FineLag(ISound reference, ISound source)
         double mine = 0, yours = 0;
         for (var i = 0; i < Window; i++)
         {
-            var shape = 0.5 - (0.5 * Math.Cos(2 * Math.PI * i / Window));
-            (re[i], im[i]) = ((float)(theirs[i] * shape), (float)(ours[i] * shape));
+            (re[i], im[i]) = (theirs[i] * Shape[i], ours[i] * Shape[i]);
             mine += ours[i] * ours[i];
             yours += theirs[i] * theirs[i];
         }
@@ -146,6 +147,11 @@ internal sealed class FineLag(ISound reference, ISound source)
     {
         var start = at + line.At(at);
         var whole = (long)Math.Floor(start);
+        if (line.Slope == 0 && start == whole)
+        {
+            reference.Read(whole, into);
+            return;
+        }
         var near = new float[Window + 8];
         reference.Read(whole - 3, near);
         for (var i = 0; i < Window; i++)

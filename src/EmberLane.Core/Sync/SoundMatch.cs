@@ -7,9 +7,11 @@ namespace EmberLane.Core.Sync;
 public sealed record SoundOffset(bool Matched, SittingTime Start, long DriftPerBillion, double Evidence, int Agreeing, int Compared)
 {
     /// <summary>The evidence as a person reads it.</summary>
-    public string Words => Matched ? FormattableString.Invariant($"same sound at {Agreeing} of {Compared} places, sure")
+    public string Words => Matched ? FormattableString.Invariant($"same sound at {Agreeing} of {Compared} places, sure: by chance 1 in 10{Raised((int)Evidence)}")
         : Compared == 0 ? "no match by sound: too little to compare"
         : FormattableString.Invariant($"no match by sound: alike at {Agreeing} of {Compared} places, as by chance");
+
+    private static string Raised(int exponent) => string.Concat(FormattableString.Invariant($"{exponent}").Select(d => "⁰¹²³⁴⁵⁶⁷⁸⁹"[d - '0']));
 
     /// <summary>0–1: half at the bar, near one a few zeros above it.</summary>
     public double Confidence => Math.Round(1 / (1 + Math.Exp((SoundMatch.SureFrom - Evidence) / 2)), 3);

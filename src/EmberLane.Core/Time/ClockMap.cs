@@ -20,6 +20,10 @@ public readonly record struct ClockMap(SittingTime Start, long DriftPerBillion)
     public ClockMap On(ClockMap reference) =>
         new(new SittingTime(reference.ToSource(Start).FromZero), Exact.RoundDivide((Int128)(Billion + DriftPerBillion) * Billion, Billion + reference.DriftPerBillion) - Billion);
 
+    /// <summary>This place, known on the clock of another source, on the clock that <paramref name="other"/> lies on. Rounded to the unit and to a billionth.</summary>
+    public ClockMap By(ClockMap other) =>
+        new(other.ToSitting(new SourceTime(Start.FromZero)), Exact.RoundDivide((Int128)(Billion + DriftPerBillion) * (Billion + other.DriftPerBillion), Billion) - Billion);
+
     /// <summary>The stretch of the sitting that a source of this duration fills.</summary>
     public SittingRange Fill(MediaTime duration) => new(Start, ToSitting(new SourceTime(duration)));
 }

@@ -5,9 +5,14 @@ using EmberLane.Web.Gathering;
 
 namespace EmberLane.Web.Work;
 
-/// <summary>Places the sources of a sitting on one clock by their sound.</summary>
+/// <summary>
+/// Places the sources of a sitting on one clock: each by its sound against the reference, then what does not meet the reference against those that do, then what has no sound by timecode where that can be trusted.
+/// </summary>
 internal sealed class SyncWork(Footage footage, SyncSounds sounds) : IWork
 {
+    /// <summary>So many placed sources are tried for one that does not meet the reference, the longest first.</summary>
+    private const int MostBridges = 6;
+
     public string Kind => WorkKinds.Sync;
 
     public async Task<string> DoAsync(Job job, Progress progress, CancellationToken cancel)
@@ -18,27 +23,63 @@ internal sealed class SyncWork(Footage footage, SyncSounds sounds) : IWork
         {
             return "no sound to go by";
         }
-        using var heard = await sounds.OpenAsync(reference, cancel);
-        var others = sources.Where(s => s.Id != reference.Id).ToList();
-        int matched = 0, kept = 0;
-        foreach (var (source, i) in others.Select((s, i) => (s, i)))
+        var others = sources.Where(s => s.Id != reference.Id && !s.PlacedByHand).ToList();
+        var kept = sources.Count - 1 - others.Count;
+        var placed = new List<(Source Source, ClockMap Place)> { (reference, default) };
+        var waiting = others.Where(s => s.Facts.Channels > 0).ToList();
+        var words = new Dictionary<long, string>();
+        var seen = 0;
+        // Round by round: what was placed in one round may bring others in the next.
+        for (var bridges = placed.ToList(); bridges.Count > 0 && waiting.Count > 0;)
         {
-            progress(1000 * i / others.Count, source.Name);
-            if (source.PlacedByHand)
+            var fresh = new List<(Source Source, ClockMap Place)>();
+            foreach (var source in waiting.ToList())
             {
-                kept++;
-                continue;
+                progress(Math.Min(990, 1000 * seen++ / Math.Max(1, others.Count)), source.Name);
+                foreach (var (bridge, at) in bridges)
+                {
+                    var found = await CompareAsync(bridge, source, cancel);
+                    words[source.Id] = words.TryGetValue(source.Id, out var first) && !found.Matched ? first : found.Words;
+                    if (found.Matched)
+                    {
+                        fresh.Add((source, new ClockMap(found.Start, found.DriftPerBillion).By(at)));
+                        words[source.Id] += bridge.Id == reference.Id ? "" : $", by way of {bridge.Name}";
+                        waiting.Remove(source);
+                        break;
+                    }
+                }
             }
-            if (source.Facts.Channels == 0)
-            {
-                footage.Place(source.Id, null, "no sound to go by; not placed");
-                continue;
-            }
-            using var sound = await sounds.OpenAsync(source, cancel);
-            var found = SoundMatch.Find(heard, sound);
-            matched += found.Matched ? 1 : 0;
-            footage.Place(source.Id, found.Matched ? new ClockMap(found.Start, found.DriftPerBillion) : null, found.Matched ? found.Words : found.Words + "; not placed");
+            placed.AddRange(fresh);
+            bridges = [.. fresh.OrderByDescending(f => f.Source.Facts.Duration).Take(MostBridges)];
         }
-        return string.Create(CultureInfo.InvariantCulture, $"{matched} of {others.Count} placed by sound{(kept > 0 ? $", {kept} left as placed by hand" : "")}");
+        var counted = placed.Skip(1).Select(p => new Counted(p.Source.Name, p.Place.Start.FromZero, DayTime.Offset(reference.Facts, p.Source.Facts), Frame(p.Source))).ToList();
+        for (var i = 0; i < counted.Count; i++)
+        {
+            footage.Place(placed[i + 1].Source.Id, placed[i + 1].Place, words[placed[i + 1].Source.Id] + CountCheck.Words(counted[i]));
+        }
+        foreach (var source in waiting)
+        {
+            footage.Place(source.Id, null, words[source.Id] + "; not placed");
+        }
+        var fills = placed.Select(p => p.Place.Fill(p.Source.Facts.Duration)).ToList();
+        var extent = new SittingRange(fills.Min(f => f.In), fills.Max(f => f.Out));
+        var byCount = 0;
+        foreach (var silent in others.Where(s => s.Facts.Channels == 0))
+        {
+            var (place, why) = CountCheck.Silent(reference.Facts, silent.Facts, extent, counted);
+            footage.Place(silent.Id, place, why);
+            byCount += place is null ? 0 : 1;
+        }
+        return string.Create(CultureInfo.InvariantCulture,
+            $"{placed.Count - 1} of {sources.Count - 1} placed by sound{(byCount > 0 ? $", {byCount} by timecode" : "")}{(kept > 0 ? $", {kept} left as placed by hand" : "")}");
     }
+
+    private async Task<SoundOffset> CompareAsync(Source reference, Source source, CancellationToken cancel)
+    {
+        using var heard = await sounds.OpenAsync(reference, cancel);
+        using var sound = await sounds.OpenAsync(source, cancel);
+        return SoundMatch.Find(heard, sound);
+    }
+
+    private static MediaTime Frame(Source source) => (source.Facts.Picture?.Rate ?? FrameRate.R25).TimeOf(1);
 }

@@ -7,8 +7,8 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Gather;
 
-/// <summary>Makes sittings of loose footage: proposals by timecode, and any files that are ticked.</summary>
-public sealed class SittingsModel(Footage footage, Grouping grouping, Desk desk, SittingChanges changes) : LiveRoom(footage, desk)
+/// <summary>Makes sittings of loose footage: proposals by timecode, recording time and sound, and any files that are ticked.</summary>
+public sealed class SittingsModel(Footage footage, Grouping grouping, Likeness likeness, Jobs jobs, Desk desk, SittingChanges changes, WorkNews news) : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;
 
@@ -19,7 +19,22 @@ public sealed class SittingsModel(Footage footage, Grouping grouping, Desk desk,
     /// <summary>Loose files that are in no proposal.</summary>
     public IReadOnlyList<LooseFile> Others { get; private set; } = [];
 
-    public void OnGet() => Load();
+    /// <summary>The comparison by sound that runs, or ran last.</summary>
+    public Job? Comparing { get; private set; }
+
+    public IActionResult OnGet()
+    {
+        Load();
+        return IsFragment ? Partial("_Proposals", this) : Page();
+    }
+
+    /// <summary>Compares loose footage by sound, in the background.</summary>
+    public IActionResult OnPostCompare()
+    {
+        jobs.Add(Production.Id, WorkKinds.Alike, Production.Id, "Loose footage compared by sound");
+        news.Tell();
+        return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/gather/sittings"));
+    }
 
     public IActionResult OnPost(long[] files, string? title)
     {
@@ -40,7 +55,8 @@ public sealed class SittingsModel(Footage footage, Grouping grouping, Desk desk,
     private void Load()
     {
         var loose = footage.Sources(Production.Id).Where(s => s.SittingId is null).Select(s => new LooseFile(s.Id, s.Name, s.Facts)).ToList();
-        Proposed = Proposals.ByTimecode(loose);
+        Proposed = Proposals.Of(loose, [.. likeness.Compared(Production.Id).Where(p => p.Words.Length > 0)]);
+        Comparing = jobs.Newest(WorkKinds.Alike, Production.Id);
         var proposed = Proposed.SelectMany(p => p.Files).Select(f => f.Id).ToHashSet();
         Others = [.. loose.Where(f => !proposed.Contains(f.Id)).OrderBy(f => f.Name, StringComparer.OrdinalIgnoreCase)];
     }

@@ -1,0 +1,49 @@
+using System.Globalization;
+using EmberLane.Core.Media;
+
+namespace EmberLane.Core.Sync;
+
+/// <summary>A source that sync placed by its sound, and where its timecode would have put it (null: it has none).</summary>
+public sealed record Counted(string Name, MediaTime BySound, MediaTime? ByCount, MediaTime Frame);
+
+/// <summary>Whether the timecodes of a sitting can be believed: sound is the judge, and what it has confirmed speaks for files without sound.</summary>
+public static class CountCheck
+{
+    /// <summary>Counts further apart than this (ten minutes) do not run on one clock at all: a camera that counts from its first take, say.</summary>
+    private static readonly MediaTime SameClock = MediaTime.FromMilliseconds(600_000);
+
+    /// <summary>A word on one source's timecode, for its evidence; empty when it has none that could be compared.</summary>
+    public static string Words(Counted source) => Apart(source) is not { } apart || Magnitude(apart) > SameClock ? ""
+        : Agrees(apart, source.Frame) ? "; timecode agrees"
+        : string.Create(CultureInfo.InvariantCulture, $"; timecode is off by {(decimal)apart.Units / MediaTime.UnitsPerSecond:+0.00;−0.00} s");
+
+    /// <summary>
+    /// Where a source without sound is put: by its timecode when that lies on the sitting and no other timecode there was found wrong. Returns the place or null, and the evidence in words.
+    /// </summary>
+    public static (ClockMap? Place, string Evidence) Silent(SourceFacts reference, SourceFacts source, SittingRange sitting, IReadOnlyList<Counted> others)
+    {
+        if (DayTime.Offset(reference, source) is not { } offset)
+        {
+            return (null, "no sound and no timecode to go by; not placed");
+        }
+        var place = new ClockMap(new SittingTime(offset), 0);
+        var fill = place.Fill(source.Duration);
+        if (fill.Out <= sitting.In || fill.In >= sitting.Out)
+        {
+            return (null, "no sound to go by, and its timecode lies outside this sitting; not placed");
+        }
+        var near = others.Where(o => Apart(o) is { } apart && Magnitude(apart) <= SameClock).ToList();
+        if (near.FirstOrDefault(o => !Agrees(Apart(o)!.Value, o.Frame)) is { } wrong)
+        {
+            return (null, $"no sound to go by, and timecode is not to be trusted here: that of {wrong.Name} is wrong; not placed");
+        }
+        return (place, near.Count == 0 ? "by timecode alone; not checked" : near.Count == 1 ? $"by timecode, which is right for {near[0].Name}" : FormattableString.Invariant($"by timecode, which is right for {near.Count} others"));
+    }
+
+    private static MediaTime? Apart(Counted source) => source.ByCount is { } count ? count - source.BySound : null;
+
+    private static MediaTime Magnitude(MediaTime time) => time < MediaTime.Zero ? -time : time;
+
+    // Counts tick in frames: a start is known to one frame of its own and one of the other's.
+    private static bool Agrees(MediaTime apart, MediaTime frame) => Magnitude(apart) <= frame + frame;
+}
