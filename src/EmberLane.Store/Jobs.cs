@@ -22,12 +22,12 @@ public sealed class Jobs(Database database)
                 ("$p", productionId), ("$kind", kind), ("$s", subjectId), ("$title", title), ("$payload", payload), ("$key", key));
     });
 
-    /// <summary>The oldest waiting work of these kinds, now running; null when there is none.</summary>
+    /// <summary>The first waiting work of these kinds, by rank and then by age, now running; null when there is none.</summary>
     public Job? TakeNext(IReadOnlyList<string> kinds) => database.Write(c =>
     {
         var list = string.Join(',', kinds.Select((_, i) => FormattableString.Invariant($"$k{i}")));
         var values = kinds.Select((k, i) => (FormattableString.Invariant($"$k{i}"), (object?)k)).ToArray();
-        var next = c.Query(Select + $"WHERE state = 'waiting' AND kind IN ({list}) ORDER BY id LIMIT 1", ReadJob, values).SingleOrDefault();
+        var next = c.Query(Select + $"WHERE state = 'waiting' AND kind IN ({list}) ORDER BY rank, id LIMIT 1", ReadJob, values).SingleOrDefault();
         if (next is null)
         {
             return null;
@@ -72,6 +72,10 @@ public sealed class Jobs(Database database)
         }
     }
 
+    /// <summary>Puts waiting work before all other that waits, or behind it. Work that does not wait stays as it is.</summary>
+    public void Reorder(long id, bool first) => database.Write(c => c.Execute(
+        "UPDATE job SET rank = (SELECT " + (first ? "MIN(rank) - 1" : "MAX(rank) + 1") + " FROM job WHERE state = 'waiting') WHERE id = $id AND state = 'waiting'", ("$id", id)));
+
     public Job? Get(long id) => database.Read(c => c.Query(Select + "WHERE id = $id", ReadJob, ("$id", id))).SingleOrDefault();
 
     /// <summary>The newest work for a subject; null when there never was any.</summary>
@@ -80,7 +84,7 @@ public sealed class Jobs(Database database)
 
     /// <summary>Open and failed work first, then what ended, newest first, at most <paramref name="most"/>.</summary>
     public IReadOnlyList<Job> Of(long productionId, int most) => database.Read(c => c.Query(
-        Select + "WHERE production_id = $p ORDER BY CASE state WHEN 'running' THEN 0 WHEN 'waiting' THEN 1 WHEN 'failed' THEN 2 ELSE 3 END, CASE WHEN state IN ('running', 'waiting') THEN id ELSE -id END LIMIT $most",
+        Select + "WHERE production_id = $p ORDER BY CASE state WHEN 'running' THEN 0 WHEN 'waiting' THEN 1 WHEN 'failed' THEN 2 ELSE 3 END, CASE WHEN state = 'waiting' THEN rank ELSE 0 END, CASE WHEN state IN ('running', 'waiting') THEN id ELSE -id END LIMIT $most",
         ReadJob, ("$p", productionId), ("$most", most)));
 
     public void KeepPiece(long jobId, int first, int end, string words) =>

@@ -228,4 +228,18 @@ public sealed class StoreTests : IDisposable
         bites.SetAside(id, true);
         Assert.True(Assert.Single(bites.Of(production)).IsAside);
     }
+
+    [Fact]
+    public void Waiting_work_is_done_in_the_order_that_a_person_gives_it()
+    {
+        var production = footage.AddProduction("P");
+        long[] ids = [.. Enumerable.Range(1, 4).Select(n => jobs.Add(production, "pictures", n, "job " + n))];
+        jobs.Reorder(ids[2], first: true);
+        jobs.Reorder(ids[0], first: false);
+        Assert.Equal([ids[2], ids[1], ids[3], ids[0]], jobs.Of(production, 9).Select(j => j.Id));
+        Assert.Equal(ids[2], jobs.TakeNext(["pictures"])!.Id);
+        jobs.Reorder(ids[2], first: false);
+        jobs.Reorder(ids[3], first: true);
+        Assert.Equal([ids[3], ids[1], ids[0]], Enumerable.Range(0, 3).Select(_ => jobs.TakeNext(["pictures"])!.Id));
+    }
 }

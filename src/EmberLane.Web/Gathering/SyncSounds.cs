@@ -9,7 +9,10 @@ public sealed class SyncSounds(MediaCache cache) : IDisposable
 {
     private readonly SemaphoreSlim making = new(1, 1);
 
-    /// <summary>The sound of a source that has some; the caller disposes it. Throws <see cref="Engines.ToolException"/> when it can not be decoded.</summary>
+    /// <summary>
+    /// The sound of a source that has some; the caller disposes it. Throws <see cref="Engines.ToolException"/> when it can not be decoded, <see cref="FileNotFoundException"/> when
+    /// its file is gone and was never decoded.
+    /// </summary>
     public async Task<PcmSound> OpenAsync(Source source, CancellationToken cancel)
     {
         var path = cache.Channel(source, -1, SoundMatch.SampleRate);
@@ -18,6 +21,7 @@ public sealed class SyncSounds(MediaCache cache) : IDisposable
         {
             if (!File.Exists(path))
             {
+                FilesCheck.Demand(source);
                 await SyncSound.DecodeAsync(source.Path, source.Facts, path, cancel);
             }
             return new PcmSound(path);
@@ -27,6 +31,9 @@ public sealed class SyncSounds(MediaCache cache) : IDisposable
             making.Release();
         }
     }
+
+    /// <summary>Whether a source can be heard now: from its file, or as it was decoded earlier.</summary>
+    public bool CanOpen(Source source) => File.Exists(cache.Channel(source, -1, SoundMatch.SampleRate)) || (File.Exists(source.Path) && source.State == FileState.Here);
 
     public void Dispose() => making.Dispose();
 }

@@ -94,7 +94,7 @@ public sealed class Desk(Footage footage, Store.Transcripts transcripts, Store.B
     {
         var sources = footage.Sources(productionId);
         var reels = ReelName.Distinct(sources.Select(s => ((string?)s.Labels.ReelOf(s.Facts), s.Name)), ReelName.StrictLength);
-        var listed = sources.Select((s, i) => (Source: s, Listed: new ListedSource(s.Id, reels[i], s.Name, s.Facts, s.Place))).ToList();
+        var listed = sources.Select((s, i) => (Source: s, Listed: new ListedSource(s.Id, reels[i], s.Name, s.Facts with { ReelTag = s.Labels.ReelOf(s.Facts) }, s.Place))).ToList();
         return footage.Sittings(productionId).ToDictionary(s => s.Id, s => new ListedSitting(
             s.Id,
             [.. listed.Where(l => l.Source.SittingId == s.Id && l.Source.Facts.Picture is not null).Select(l => l.Listed)],
@@ -115,7 +115,7 @@ public sealed class Desk(Footage footage, Store.Transcripts transcripts, Store.B
         var sources = footage.Sources(production.Id);
         var listed = Listed(production.Id);
         var used = story.Story.Cards.SelectMany(c => listed[c.SittingId].Angles.Append(listed[c.SittingId].Sound)).OfType<ListedSource>().DistinctBy(s => s.Id).ToList();
-        return Preflight.Run(story.Start.Count, story.Story.Cards, used, sources.Where(s => used.Any(u => u.Id == s.Id) && !File.Exists(s.Path)).Select(s => s.Name).ToList());
+        return Preflight.Run(story.Start.Count, story.Story.Cards, used, sources.Where(s => used.Any(u => u.Id == s.Id) && (s.State == FileState.Replaced || !File.Exists(s.Path))).Select(s => s.Name).ToList());
     }
 
     private static string Say(FormattableString text) => text.ToString(CultureInfo.InvariantCulture);

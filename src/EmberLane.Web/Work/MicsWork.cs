@@ -19,6 +19,7 @@ internal sealed class MicsWork(Footage footage, Mics mics, Jobs jobs, SittingMic
         foreach (var (source, i) in sources.Select((s, i) => (s, i)).Where(s => !mics.IsHeard(s.s.Id)))
         {
             progress(1000 * i / sources.Count, source.Name);
+            FilesCheck.Demand(source);
             mics.Heard(source.Id, ChannelLevels.Of(await EnergiesAsync(source, cancel)));
         }
         var found = sittingMics.Of(sitting);

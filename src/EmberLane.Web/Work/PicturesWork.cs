@@ -12,10 +12,7 @@ internal sealed class PicturesWork(Footage footage, MediaCache cache) : IWork
     public async Task<string> DoAsync(Job job, Progress progress, CancellationToken cancel)
     {
         var source = footage.Source(job.SubjectId) ?? throw new InvalidOperationException("The source is no longer in the production.");
-        if (!File.Exists(source.Path))
-        {
-            throw new FileNotFoundException($"{source.Name} is no longer at {source.Path}. Put it back and try again.");
-        }
+        FilesCheck.Demand(source);
         if (source.Facts.Picture is not null && !File.Exists(cache.Thumbnail(source)))
         {
             await Ffmpeg.MakeThumbnailAsync(source.Path, new MediaTime(source.Facts.Duration.Units / 4), cache.Thumbnail(source), cancel);

@@ -17,6 +17,10 @@ internal sealed class SoundWork(Footage footage, SittingMics sittingMics, MediaC
         {
             return "no sound to play";
         }
+        foreach (var source in mics.Sources)
+        {
+            FilesCheck.Demand(source);
+        }
         var path = cache.SittingSound(mics.Key);
         if (!File.Exists(path))
         {

@@ -23,8 +23,10 @@ internal sealed class SyncWork(Footage footage, SyncSounds sounds) : IWork
         {
             return "no sound to go by";
         }
-        var others = sources.Where(s => s.Id != reference.Id && !s.PlacedByHand).ToList();
-        var kept = sources.Count - 1 - others.Count;
+        // A file that is away for now keeps its place, as one does that a person placed.
+        var away = sources.Count(s => s.Id != reference.Id && !s.PlacedByHand && s.Facts.Channels > 0 && !sounds.CanOpen(s));
+        var others = sources.Where(s => s.Id != reference.Id && !s.PlacedByHand && (s.Facts.Channels == 0 || sounds.CanOpen(s))).ToList();
+        var kept = sources.Count - 1 - others.Count - away;
         var placed = new List<(Source Source, ClockMap Place)> { (reference, default) };
         var waiting = others.Where(s => s.Facts.Channels > 0).ToList();
         var words = new Dictionary<long, string>();
@@ -71,7 +73,7 @@ internal sealed class SyncWork(Footage footage, SyncSounds sounds) : IWork
             byCount += place is null ? 0 : 1;
         }
         return string.Create(CultureInfo.InvariantCulture,
-            $"{placed.Count - 1} of {sources.Count - 1} placed by sound{(byCount > 0 ? $", {byCount} by timecode" : "")}{(kept > 0 ? $", {kept} left as placed by hand" : "")}");
+            $"{placed.Count - 1} of {sources.Count - 1} placed by sound{(byCount > 0 ? $", {byCount} by timecode" : "")}{(kept > 0 ? $", {kept} left as placed by hand" : "")}{(away > 0 ? $", {away} missing and left as they were" : "")}");
     }
 
     private async Task<SoundOffset> CompareAsync(Source reference, Source source, CancellationToken cancel)

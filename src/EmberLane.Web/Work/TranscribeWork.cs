@@ -28,9 +28,9 @@ internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, J
             throw new ToolException(reason);
         }
         var mics = sittingMics.Of(sitting);
-        foreach (var lost in mics.Sources.Where(s => !File.Exists(s.Path)))
+        foreach (var source in mics.Sources)
         {
-            throw new FileNotFoundException($"{lost.Name} is no longer at {lost.Path}. Find it again under Files, then try again.");
+            FilesCheck.Demand(source);
         }
         progress(0, "reading the sound");
         var pcm = cache.Speech(mics.Key);

@@ -11,7 +11,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>All files of a production: found, sorted, labelled and put into sittings, many at once.</summary>
-public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, SittingChanges changes, MediaCache cache, WorkNews news) : LiveRoom(footage, desk)
+public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, SittingChanges changes, MediaCache cache, Jobs jobs, FootageFolders folders, Intake intake, Recognisers recognisers, WorkNews news) : LiveRoom(footage, desk)
 {
     private static readonly Dictionary<string, Func<FilesModel, Source, string>> Keys = new(StringComparer.Ordinal)
     {
@@ -51,6 +51,12 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
 
     public IReadOnlyList<long> Ticked { get; private set; } = [];
 
+    /// <summary>The folders that files may be found in.</summary>
+    public IReadOnlyList<string> Roots => folders.Roots;
+
+    /// <summary>The search for missing files that runs, or ran last.</summary>
+    public Job? Finding { get; private set; }
+
     public int Gone => All.Count(s => s.State != FileState.Here);
 
     /// <summary>For the form of labels: what all ticked files have in common, null where they differ.</summary>
@@ -69,6 +75,56 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
         Load(q, of, sort, back, files);
         return IsFragment ? Partial("_Files", this) : Page();
     }
+
+    /// <summary>What is said of missing files, as the search for them gets on.</summary>
+    public IActionResult OnGetGone()
+    {
+        Load(null, null, null, false, []);
+        return Partial("_Gone", this);
+    }
+
+    /// <summary>Looks for missing files below a folder, in the background.</summary>
+    public IActionResult OnPostFind(string? folder)
+    {
+        jobs.Add(Production.Id, WorkKinds.Find, Production.Id, "Missing files looked for", folder ?? "");
+        news.Tell();
+        return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/gather/files?of=missing"));
+    }
+
+    /// <summary>Brings in what lies now under the names of replaced files, as loose footage.</summary>
+    public async Task<IActionResult> OnPostTakeNewAsync()
+    {
+        Load(null, "missing", null, false, []);
+        try
+        {
+            var result = await intake.BringInAsync(Production.Id, null, [.. All.Where(s => s.State == FileState.Replaced).Select(s => s.Path)], HttpContext.RequestAborted);
+            Message = $"{Many(result.Taken)} brought in as loose footage." + string.Concat(result.LeftOut.Select(l => $" {l.Name}: {l.Reason}"));
+        }
+        catch (Exception failed) when (failed is EmberLane.Engines.ToolException or ConflictException)
+        {
+            Message = failed.Message;
+        }
+        Load(null, "missing", null, false, []);
+        return Page();
+    }
+
+    /// <summary>Looks over all files now.</summary>
+    public IActionResult OnPostLook(string? q, string? of, string? sort, bool back, long[] files) => Change(q, of, sort, back, files, () =>
+    {
+        FilesWatch.Queue(jobs, Production.Id);
+        return "The files are being looked over.";
+    });
+
+    /// <summary>Has what is said at the start of the ticked files written down.</summary>
+    public IActionResult OnPostSaid(string? q, string? of, string? sort, bool back, long[] files) => Change(q, of, sort, back, files, () =>
+    {
+        var heard = footage.Sources(Production.Id).Where(s => files.Contains(s.Id) && s.Facts.Channels > 0).ToList();
+        foreach (var source in heard)
+        {
+            jobs.Add(Production.Id, WorkKinds.Said, source.Id, $"What is said at the start of {source.Name}", recognisers.Chosen.Key);
+        }
+        return heard.Count == 0 ? "None of the ticked files has sound." : $"The first ten seconds of {Many(heard.Count)} are being listened to.";
+    });
 
     /// <summary>The form that writes on the ticked files, filled with what they have in common.</summary>
     public IActionResult OnGetLabels(string? q, string? of, string? sort, bool back, long[] files)
@@ -142,6 +198,7 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
         Sort = sort is not null && Keys.ContainsKey(sort) ? sort : "name";
         Sittings = footage.Sittings(Production.Id);
         All = footage.Sources(Production.Id);
+        Finding = jobs.Newest(WorkKinds.Find, Production.Id);
         var fitting = All.Where(s => Of switch
         {
             "" => true,

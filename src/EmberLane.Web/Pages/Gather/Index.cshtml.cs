@@ -10,6 +10,9 @@ namespace EmberLane.Web.Pages.Gather;
 /// <summary>Gather: the sittings and their sources, measured and placed on one clock.</summary>
 public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics sittingMics, SittingChanges changes, Desk desk, Jobs jobs, MediaCache cache, Recognisers recognisers, WorkNews news) : LiveRoom(footage, desk)
 {
+    /// <summary>So many loose files are shown beside the sittings; all of them under Files.</summary>
+    public const int LooseShown = 12;
+
     private readonly Footage footage = footage;
 
     public override string Room => "Gather";

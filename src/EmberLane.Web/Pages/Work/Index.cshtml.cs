@@ -34,6 +34,13 @@ public sealed class IndexModel : LiveRoom
         news.Tell();
     });
 
+    /// <summary>Changes the order of what waits: this one next, or last.</summary>
+    public IActionResult OnPostOrder(long job, bool first) => On(job, () =>
+    {
+        jobs.Reorder(job, first);
+        news.Tell();
+    });
+
     public IActionResult OnPostAllAgain()
     {
         jobs.TryAllAgain(Production.Id);

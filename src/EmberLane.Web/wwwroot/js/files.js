@@ -19,6 +19,10 @@ function count() {
 }
 
 document.addEventListener("click", ({ target, shiftKey }) => {
+  if (target.dataset?.fill) {
+    document.getElementById(target.dataset.fill).value = target.dataset.text;
+    return;
+  }
   if (target.id === "tick-all") {
     boxes().forEach((box) => { box.checked = target.checked; });
   } else if (target.matches?.("#files input[name=files]")) {
@@ -49,3 +53,11 @@ onKey((event) => {
   return event.key.toLowerCase() === "e" && press("labels");
 });
 count();
+
+// What is noted in the background (spoken starts, found files) shows by itself, unless the person is at work in the list.
+document.body.addEventListener("work", () => {
+  const list = document.getElementById("files");
+  if (!list.contains(document.activeElement) && !boxes().some((box) => box.checked) && !document.querySelector("dialog[open]")) {
+    htmx.ajax("GET", list.dataset.here, { target: "#files", swap: "outerHTML" });
+  }
+});

@@ -1,0 +1,78 @@
+using EmberLane.Store;
+
+namespace EmberLane.Web.Gathering;
+
+/// <summary>Tells whether the files of a production are where they were, with what they held.</summary>
+public sealed class FilesCheck(Footage footage)
+{
+    /// <summary>Whether a quick look at the disk finds anything other than what is known; cheap enough for every few minutes.</summary>
+    public bool LooksChanged(long productionId) => footage.Sources(productionId).Any(s => !QuickAgrees(s));
+
+    /// <summary>Looks at every file, reads those whose date changed, and notes what came of it. Returns how many are missing and replaced.</summary>
+    public async Task<(int Missing, int Replaced)> RunAsync(long productionId, Action<int, int, string> progress, CancellationToken cancel)
+    {
+        var sources = footage.Sources(productionId);
+        int missing = 0, replaced = 0;
+        foreach (var (source, i) in sources.Select((s, i) => (s, i)))
+        {
+            progress(i, sources.Count, source.Name);
+            var (state, modified) = await LookAsync(source, cancel);
+            missing += state == FileState.Missing ? 1 : 0;
+            replaced += state == FileState.Replaced ? 1 : 0;
+            if (state != source.State || modified != source.Modified)
+            {
+                footage.SetState(source.Id, state, modified);
+            }
+        }
+        return (missing, replaced);
+    }
+
+    /// <summary>Throws <see cref="FileNotFoundException"/> with a sentence when a source's file is gone or holds something else by now.</summary>
+    public static void Demand(Source source)
+    {
+        var file = new FileInfo(source.Path);
+        if (!file.Exists)
+        {
+            throw new FileNotFoundException($"{source.Name} is no longer at {source.Path}. Find it again under All files in Gather, then try again.");
+        }
+        if (file.Length != source.Size || source.State == FileState.Replaced)
+        {
+            throw new FileNotFoundException($"{source.Path} holds something else than when {source.Name} was brought in. Find the first file again under All files in Gather, then try again.");
+        }
+    }
+
+    private static bool QuickAgrees(Source source)
+    {
+        var file = new FileInfo(source.Path);
+        return source.State switch
+        {
+            FileState.Missing => !file.Exists,
+            FileState.Replaced => file.Exists && (file.Length != source.Size || Intake.Modified(file) == source.Modified),
+            _ => file.Exists && file.Length == source.Size && Intake.Modified(file) == source.Modified,
+        };
+    }
+
+    private static async Task<(FileState State, long Modified)> LookAsync(Source source, CancellationToken cancel)
+    {
+        var file = new FileInfo(source.Path);
+        if (!file.Exists)
+        {
+            return (FileState.Missing, source.Modified);
+        }
+        var modified = Intake.Modified(file);
+        if (file.Length != source.Size)
+        {
+            return (FileState.Replaced, modified);
+        }
+        try
+        {
+            // The same size and date as when it was last read: nobody has written to it.
+            var same = (modified == source.Modified && source.State == FileState.Here) || await Fingerprint.OfAsync(source.Path, cancel) == source.Fingerprint;
+            return (same ? FileState.Here : FileState.Replaced, modified);
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        {
+            return (FileState.Missing, source.Modified);
+        }
+    }
+}

@@ -1,0 +1,28 @@
+using EmberLane.Store;
+using EmberLane.Web.Gathering;
+
+namespace EmberLane.Web.Work;
+
+/// <summary>Looks every few minutes whether files have moved or changed; where that seems so, work is queued that looks closely.</summary>
+internal sealed class FilesWatch(Footage footage, FilesCheck check, Jobs jobs, WorkNews news, TimeProvider time) : BackgroundService
+{
+    private static readonly TimeSpan Between = TimeSpan.FromMinutes(3);
+
+    /// <summary>Queues a close look at a production's files.</summary>
+    public static void Queue(Jobs jobs, long productionId) => jobs.Add(productionId, WorkKinds.Files, productionId, "Files looked over");
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        await Task.Yield();
+        using var timer = new PeriodicTimer(Between, time);
+        do
+        {
+            foreach (var production in footage.Productions().Where(p => check.LooksChanged(p.Id)))
+            {
+                Queue(jobs, production.Id);
+                news.Tell();
+            }
+        }
+        while (await timer.WaitForNextTickAsync(stoppingToken));
+    }
+}
