@@ -179,4 +179,21 @@ public sealed class FilesTests(DemoServer demo) : IClassFixture<DemoServer>
         }
         Assert.Equal(first.Key, demo.Get<SittingMics>().Of(sitting).Key);
     }
+
+    [Fact]
+    public void What_is_being_typed_stays_while_background_news_come()
+    {
+        var sitting = Footage.Sittings(1)[0].Id;
+        demo.Open(FormattableString.Invariant($"/productions/1/gather/mics/{sitting}"));
+        Browser.Until(() => Browser.Run<bool>("return document.readyState === 'complete' && !!window.htmx"), "the page");
+        var field = Browser.Find("#mics tbody tr:nth-child(3) input.form-control");
+        field.SendKeys("Ansel");
+        Browser.Run<object?>("window.field = arguments[0]; window.asked = 0; document.addEventListener('htmx:beforeRequest', () => window.asked++); document.body.dispatchEvent(new CustomEvent('work')); return null", field);
+        Browser.Until(() => Browser.Run<long>("return window.asked") > 0, "the news");
+        field.SendKeys("m");
+        Assert.Equal("Anselm", field.GetAttribute("value"));
+        field.SendKeys(Keys.Backspace + Keys.Backspace + Keys.Backspace + Keys.Backspace + Keys.Backspace + Keys.Backspace + Keys.Tab);
+        // Once the field is left the fragment asks for itself, and the old field is gone.
+        Browser.Until(() => Browser.Run<bool>("return !window.field.isConnected"), "the fragment anew");
+    }
 }

@@ -45,7 +45,8 @@ internal static class AddCommand
         var footage = new Footage(database, TimeProvider.System);
         var production = footage.Productions().FirstOrDefault(p => p.Name == name)?.Id ?? footage.AddProduction(name);
         var (jobs, news) = (new Jobs(database), new WorkNews());
-        var intake = new Intake(footage, new FootageFolders(new Options { Data = data, Footage = [folder] }), jobs, new SittingChanges(footage, jobs, news), news);
+        var options = new Options { Data = data, Footage = [folder] };
+        var intake = new Intake(footage, new FootageFolders(options), jobs, new SittingChanges(footage, jobs, new MediaCache(options), news), news);
         var (taken, known, left) = await intake.BringFolderInAsync(production, folder, (_, _) => { }, cancel);
         await output.WriteLineAsync(FormattableString.Invariant($"{name}: {taken} files brought in, {known} there already, {left.Count} left out"));
         foreach (var file in left)

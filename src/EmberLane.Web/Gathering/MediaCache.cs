@@ -17,6 +17,9 @@ public sealed class MediaCache
 
     public string Thumbnail(Source source) => In(source.Fingerprint + ".jpg");
 
+    /// <summary>How loud the source is, 100 bytes a second, for drawing.</summary>
+    public string Peaks(Source source) => In(source.Fingerprint + ".peaks");
+
     /// <summary>The mix of a sitting's mics as 16 kHz mono, for recognising; <paramref name="key"/> tells the mics and how they lie.</summary>
     public string Speech(string key) => In(key + ".16k.pcm");
 

@@ -8,7 +8,7 @@ using EmberLane.Web.Gathering;
 namespace EmberLane.Web.Work;
 
 /// <summary>Listens to every channel of a sitting's sources once, for what kind of mic it is.</summary>
-internal sealed class MicsWork(Footage footage, Mics mics, Jobs jobs, SittingMics sittingMics, MediaCache cache) : IWork
+internal sealed class MicsWork(Footage footage, Mics mics, SittingMics sittingMics, SittingChanges changes) : IWork
 {
     public string Kind => WorkKinds.Mics;
 
@@ -23,10 +23,7 @@ internal sealed class MicsWork(Footage footage, Mics mics, Jobs jobs, SittingMic
             mics.Heard(source.Id, ChannelLevels.Of(await EnergiesAsync(source, cancel)));
         }
         var found = sittingMics.Of(sitting);
-        if (found.Placed.Count > 0 && !File.Exists(cache.SittingSound(found.Key)))
-        {
-            jobs.Add(sitting.ProductionId, WorkKinds.Sound, sitting.Id, $"Sound of {sitting.Title}");
-        }
+        changes.NeedSound(sitting, found);
         return string.Create(CultureInfo.InvariantCulture, $"{found.All.Count} channels, {found.All.Count(m => m.Heard)} heard");
     }
 

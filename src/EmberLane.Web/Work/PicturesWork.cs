@@ -1,11 +1,12 @@
+using EmberLane.Core.Sync;
 using EmberLane.Engines;
 using EmberLane.Store;
 using EmberLane.Web.Gathering;
 
 namespace EmberLane.Web.Work;
 
-/// <summary>Makes what the browser plays and shows of a source.</summary>
-internal sealed class PicturesWork(Footage footage, MediaCache cache) : IWork
+/// <summary>Makes what the browser plays and shows of a source: a thumbnail, a playing copy, and the peaks of its sound.</summary>
+internal sealed class PicturesWork(Footage footage, MediaCache cache, SyncSounds sounds) : IWork
 {
     public string Kind => WorkKinds.Pictures;
 
@@ -21,6 +22,13 @@ internal sealed class PicturesWork(Footage footage, MediaCache cache) : IWork
         {
             var speed = new Speed();
             await Ffmpeg.MakeProxyAsync(source.Path, source.Facts, cache.Playing(source), at => progress(Speed.PerMille(at, source.Facts.Duration), speed.Words(at, source.Facts.Duration)), cancel);
+        }
+        if (source.Facts.Channels > 0 && !File.Exists(cache.Peaks(source)))
+        {
+            using var sound = await sounds.OpenAsync(source, cancel);
+            var part = cache.Peaks(source) + ".part";
+            await File.WriteAllBytesAsync(part, Peaks.Of(sound), cancel);
+            File.Move(part, cache.Peaks(source), overwrite: true);
         }
         return "";
     }

@@ -1,9 +1,10 @@
 using EmberLane.Store;
+using EmberLane.Web.Gathering;
 
 namespace EmberLane.Web.Work;
 
 /// <summary>Queues what has to be done anew when a sitting has other files.</summary>
-public sealed class SittingChanges(Footage footage, Jobs jobs, WorkNews news)
+public sealed class SittingChanges(Footage footage, Jobs jobs, MediaCache cache, WorkNews news)
 {
     /// <summary>Sync of its sources, where there are several, and a first look at its mics.</summary>
     public void Made(long sittingId)
@@ -21,5 +22,15 @@ public sealed class SittingChanges(Footage footage, Jobs jobs, WorkNews news)
             jobs.Add(sitting.ProductionId, WorkKinds.Mics, sittingId, $"Mics of {sitting.Title}");
         }
         news.Tell();
+    }
+
+    /// <summary>Queues the making of the sitting's sound, unless it is there as it should be now, or could not be made the last time.</summary>
+    public void NeedSound(Sitting sitting, MicsOfSitting now)
+    {
+        if (now.Placed.Count > 0 && !File.Exists(cache.SittingSound(now.Key)) && jobs.Newest(WorkKinds.Sound, sitting.Id) is not { State: "failed" or "cancelled" })
+        {
+            jobs.Add(sitting.ProductionId, WorkKinds.Sound, sitting.Id, $"Sound of {sitting.Title}");
+            news.Tell();
+        }
     }
 }

@@ -62,6 +62,9 @@ public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics s
         return Shown(sitting);
     }
 
+    /// <summary>Where the sources of the open sitting lie.</summary>
+    public SittingChart Chart { get; private set; } = SittingChart.Of([], _ => null, null);
+
     /// <summary>The mics of the open sitting in a few words.</summary>
     public string MicsInWords { get; private set; } = "";
 
@@ -137,6 +140,7 @@ public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics s
         Sittings = footage.Sittings(Production.Id);
         Sources = footage.Sources(Production.Id).ToLookup(s => s.SittingId);
         Open = Sittings.FirstOrDefault(s => s.Id == sitting) ?? (Sittings.Count > 0 ? Sittings[0] : null);
+        Chart = SittingChart.Of(Open is null ? [] : [.. Sources[Open.Id]], s => System.IO.File.Exists(cache.Peaks(s)) ? cache.Peaks(s) : null, s => FormattableString.Invariant($"/productions/{Production.Id}/gather/check/{s.Id}"));
         MicsInWords = Open is null ? "" : Words(sittingMics.Of(Open));
         Transcribing = Open is null ? null : jobs.Newest(WorkKinds.Transcribe, Open.Id);
         Syncing = Open is null ? null : jobs.Newest(WorkKinds.Sync, Open.Id);

@@ -11,7 +11,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>The mics of a sitting: what each channel is, whose it is, and which make the sitting's sound.</summary>
-public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mics mics, SittingMics sittingMics, MediaCache cache, Jobs jobs, WorkNews news) : LiveRoom(footage, desk)
+public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mics mics, SittingMics sittingMics, MediaCache cache, Jobs jobs, SittingChanges changes) : LiveRoom(footage, desk)
 {
     private const int LongestName = 80;
 
@@ -119,12 +119,8 @@ public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mic
         Found = sittingMics.Of(here);
         People = sittingMics.People(Production.Id);
         Playable = Found.Placed.Count > 0 && System.IO.File.Exists(cache.SittingSound(Found.Key));
-        if (!Playable && Found.Placed.Count > 0 && jobs.Newest(WorkKinds.Sound, sitting) is not { State: "failed" or "cancelled" })
-        {
-            jobs.Add(Production.Id, WorkKinds.Sound, sitting, $"Sound of {here.Title}");
-            Making = true;
-            news.Tell();
-        }
+        changes.NeedSound(here, Found);
+        Making = !Playable && jobs.Newest(WorkKinds.Sound, sitting) is { IsOpen: true };
         return true;
     }
 }

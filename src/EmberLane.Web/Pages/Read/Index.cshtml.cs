@@ -10,7 +10,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Read;
 
 /// <summary>Read: the page of turns, tied to the pictures.</summary>
-public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts transcripts, Store.Bites bites, Jobs jobs, MediaCache cache) : LiveRoom(footage, desk)
+public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts transcripts, Store.Bites bites, Jobs jobs, SittingMics sittingMics, SittingChanges changes, MediaCache cache) : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;
 
@@ -28,9 +28,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
 
     public IReadOnlyList<Bite> Bites { get; private set; } = [];
 
-    public IReadOnlyList<Angle> Angles { get; private set; } = [];
-
-    public Angle? Sound { get; private set; }
+    public PlayedSitting Played { get; private set; } = new([], null);
 
     public Job? Transcribing { get; private set; }
 
@@ -42,7 +40,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
     public IActionResult OnGetVoices(long sitting) => Load(sitting) && Transcript is not null ? Partial("_Voices", this) : NotFound();
 
     /// <summary>The playing copies, as they are made.</summary>
-    public IActionResult OnGetAngles(long sitting) => Load(sitting) ? Partial("_Angles", this) : NotFound();
+    public IActionResult OnGetAngles(long sitting) => Load(sitting) ? Partial("_Angles", Played) : NotFound();
 
     /// <summary>Retypes a word; answers with its turn.</summary>
     public IActionResult OnPostRetype(long sitting, int word, string? text) => Change(sitting, id => transcripts.Apply(id, new Retype(word, text), Who), word);
@@ -111,8 +109,9 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
             return id is null;
         }
         var sources = footage.SourcesOf(Sitting.Id);
-        Angles = [.. sources.Where(s => s.Facts.Picture is not null && s.Place is not null).Select(s => Angle.Of(s, cache.IsPlayable(s)))];
-        Sound = sources.Where(s => s.Id == Sitting.SoundSourceId).Select(s => Angle.Of(s, cache.IsPlayable(s))).FirstOrDefault();
+        var mics = sittingMics.Of(Sitting);
+        changes.NeedSound(Sitting, mics);
+        Played = PlayedSitting.Of(Sitting, sources, mics, cache);
         Transcribing = jobs.Newest(WorkKinds.Transcribe, Sitting.Id);
         if (Sitting.TranscriptId is { } transcript)
         {

@@ -73,6 +73,22 @@ events.addEventListener("work", tell);
 events.addEventListener("open", () => document.querySelector(".job-running, .job-waiting") && tell());
 window.addEventListener("pagehide", () => events.close());
 
+// Nobody loses what they are typing to background news: a fragment with the field that has the focus asks for itself when the field is left.
+let missed = false;
+document.addEventListener("htmx:beforeRequest", (event) => {
+  const field = document.activeElement;
+  if (event.detail.requestConfig.triggeringEvent?.type === "work" && event.detail.elt.contains(field) && field.matches("input:not([type=checkbox]), textarea, select")) {
+    missed = true;
+    event.preventDefault();
+  }
+});
+document.addEventListener("focusout", () => {
+  if (missed) {
+    missed = false;
+    setTimeout(tell, 50);
+  }
+});
+
 // A fragment that is drawn anew by background news keeps open what a person opened in it.
 const opened = new Set();
 document.addEventListener("toggle", ({ target }) => {

@@ -1,3 +1,4 @@
+import { enlarge } from "./angles.js";
 import { onKey, clockText, say } from "./keys.js";
 import { Transcript } from "./transcript.js";
 import { SittingPlayer } from "./sitting-player.js";
@@ -162,13 +163,6 @@ function begin() {
     const index = transcript.turns.indexOf(transcript.turnOf(cursor));
     const turn = transcript.turns[Math.min(Math.max(0, index + step), transcript.turns.length - 1)];
     return turn.first;
-  }
-
-  function enlarge(number) {
-    const wanted = document.querySelector(`.angle[data-angle="${number}"]`);
-    if (!wanted) { return false; }
-    document.querySelectorAll(".angle").forEach((angle) => angle.classList.toggle("large", angle === wanted));
-    return true;
   }
 
   function size(step) {

@@ -1,4 +1,4 @@
-// Plays a sitting: its sound leads, every angle follows in step. Times are seconds on the sitting's clock.
+// Plays a sitting: its sound leads, every angle follows in step; where there is no sound, before it begins or after it ends, a clock leads. Times are seconds on the sitting's clock.
 export class SittingPlayer {
   constructor(root, onTime) {
     this.root = root;
@@ -6,6 +6,7 @@ export class SittingPlayer {
     this.rate = 1;
     this.until = null;
     this.wanted = 0;
+    this.playing = false;
     this.find();
     const tick = () => {
       this.follow();
@@ -17,54 +18,85 @@ export class SittingPlayer {
   find() {
     this.sound = this.root.querySelector("#sound");
     this.angles = [...this.root.querySelectorAll("video")];
-    if (this.sound && this.wanted > 0) {
-      this.seek(this.wanted);
-    }
+    const all = [...this.angles, ...(this.sound ? [this.sound] : [])];
+    this.first = Math.min(...all.map(starts), Infinity);
+    this.last = Math.max(...all.map(ends), -Infinity);
+    if (!Number.isFinite(this.first)) { this.first = 0; this.last = 0; }
+    if (this.wanted > 0) { this.seek(this.wanted); }
   }
 
-  get playing() { return this.sound !== null && !this.sound.paused; }
-
-  get now() { return this.sound ? toSitting(this.sound, this.sound.currentTime) : this.wanted; }
+  // The sound leads while it runs; a clock does while there is none at this moment.
+  get now() {
+    if (!this.playing) { return this.wanted; }
+    return this.leading ? toSitting(this.sound, this.sound.currentTime) : this.wanted + (this.rate * (performance.now() - this.since) / 1000);
+  }
 
   seek(seconds) {
-    this.wanted = seconds;
-    if (this.sound) {
-      this.sound.currentTime = clamp(this.sound, toSource(this.sound, seconds));
-    }
+    this.wanted = Math.min(Math.max(seconds, this.first), this.last);
+    this.since = performance.now();
+    this.lead(this.wanted);
     for (const video of this.angles) {
-      video.currentTime = clamp(video, toSource(video, seconds));
+      video.currentTime = clamp(video, toSource(video, this.wanted));
     }
-    this.onTime(seconds, this.playing);
+    this.onTime(this.wanted, this.playing);
   }
 
   async play(until = null) {
-    if (!this.sound) { return; }
+    if (this.angles.length === 0 && !this.sound) { return; }
+    if (this.wanted >= this.last - 0.05) { this.seek(this.first); }
     this.until = until;
-    this.sound.playbackRate = this.rate;
-    await this.sound.play();
+    this.playing = true;
+    this.since = performance.now();
+    this.lead(this.wanted);
   }
 
   stop() {
+    const now = this.now;
+    this.playing = false;
+    this.leading = false;
     this.sound?.pause();
     this.angles.forEach((video) => video.pause());
-    if (this.sound) { this.seek(this.now); }
+    this.seek(now);
   }
 
   setRate(rate) {
+    this.wanted = this.now;
+    this.since = performance.now();
     this.rate = rate;
     if (this.sound) { this.sound.playbackRate = rate; }
   }
 
+  // Puts the sound where it belongs at a moment, and lets it lead when it has that moment.
+  lead(at) {
+    if (!this.sound) { this.leading = false; return; }
+    const has = at >= starts(this.sound) && at < ends(this.sound) - 0.02;
+    this.sound.currentTime = clamp(this.sound, toSource(this.sound, at));
+    this.leading = this.playing && has;
+    if (this.leading) {
+      this.sound.playbackRate = this.rate;
+      this.sound.play().catch(() => { this.leading = false; this.since = performance.now(); });
+    } else {
+      this.sound.pause();
+    }
+  }
+
   follow() {
-    if (!this.sound) { return; }
     const now = this.now;
-    if (this.playing && this.until !== null && now >= this.until) {
+    if (this.playing && (now >= this.last || (this.until !== null && now >= this.until))) {
       this.stop();
       return;
     }
+    if (this.playing && this.sound) {
+      const over = this.leading && (this.sound.ended || now >= ends(this.sound) - 0.02), begins = !this.leading && now >= starts(this.sound) && now < ends(this.sound) - 0.1;
+      if (over || begins) {
+        this.wanted = now;
+        this.since = performance.now();
+        this.lead(over ? ends(this.sound) : now);
+      }
+    }
     for (const video of this.angles) {
       const at = toSource(video, now), rolling = at >= 0 && at <= Number(video.dataset.length);
-      video.parentElement.classList.toggle("away", !rolling);
+      video.classList.toggle("away", !rolling);
       if (!rolling || !this.playing) {
         if (!video.paused) { video.pause(); }
         continue;
@@ -72,16 +104,21 @@ export class SittingPlayer {
       if (video.paused && video.readyState >= 2) { video.play().catch(() => {}); }
       const behind = at - video.currentTime;
       // A little behind or ahead is caught up by pace, which does not stutter; more is a jump.
-      if (Math.abs(behind) > 0.3) { video.currentTime = at; }
-      video.playbackRate = this.rate * Math.min(1.5, Math.max(0.7, 1 + behind));
+      if (Math.abs(behind) > 0.3 && !video.seeking) { video.currentTime = at; }
+      video.playbackRate = this.rate / Number(video.dataset.rate) * Math.min(1.5, Math.max(0.7, 1 + (4 * behind)));
+    }
+    for (const figure of this.root.querySelectorAll(".angle")) {
+      figure.classList.toggle("still", ![...figure.querySelectorAll("video")].some((video) => !video.classList.contains("away")));
     }
     if (this.playing) {
-      this.wanted = now;
+      if (this.leading) { this.wanted = now; this.since = performance.now(); }
       this.onTime(now, true);
     }
   }
 }
 
+function starts(media) { return Number(media.dataset.start); }
+function ends(media) { return toSitting(media, Number(media.dataset.length)); }
 function toSitting(media, seconds) { return Number(media.dataset.start) + (seconds * Number(media.dataset.rate)); }
 function toSource(media, seconds) { return (seconds - Number(media.dataset.start)) / Number(media.dataset.rate); }
 function clamp(media, seconds) { return Math.min(Math.max(0, seconds), Math.max(0, Number(media.dataset.length) - 0.02)); }
