@@ -73,7 +73,7 @@ public static class MediaProbe
         }
         var tags = streams.Append(format).Where(s => s.ValueKind == JsonValueKind.Object && s.TryGetProperty("tags", out _)).Select(s => s.GetProperty("tags")).ToList();
         var container = (Tag(tags, "major_brand") ?? "").StartsWith("qt", StringComparison.Ordinal) ? "mov" : Text(format, "format_name") ?? "";
-        return new SourceFacts(container, duration, picture, sound, Start(tags, picture, sound), Tag(tags, "reel_name"), Tag(tags, "make"), Tag(tags, "model"))
+        return new SourceFacts(container, duration, picture, sound, Start(tags, picture, sound), Tag(tags, "reel_name"), Tag(tags, "make") ?? Tag(tags, "manufacturer"), Tag(tags, "model"))
         {
             Scene = Tag(tags, "scene"), Take = Tag(tags, "take"), RecordedAt = Recorded(tags),
         };
@@ -141,8 +141,9 @@ public static class MediaProbe
     private static FrameRate Nearest(FrameRate rate) =>
         FrameRate.Supported.MinBy(s => Math.Abs(((decimal)s.Numerator / s.Denominator) - ((decimal)rate.Numerator / rate.Denominator)));
 
+    // Some devices put the name of who defined a tag before its own, with dots between.
     private static string? Tag(List<JsonElement> tags, string name) =>
-        tags.SelectMany(t => t.EnumerateObject()).Where(p => p.Name.Equals(name, StringComparison.OrdinalIgnoreCase)).Select(p => p.Value.GetString()).FirstOrDefault(v => !string.IsNullOrWhiteSpace(v));
+        tags.SelectMany(t => t.EnumerateObject()).Where(p => p.Name.Equals(name, StringComparison.OrdinalIgnoreCase) || p.Name.EndsWith("." + name, StringComparison.OrdinalIgnoreCase)).Select(p => p.Value.GetString()).FirstOrDefault(v => !string.IsNullOrWhiteSpace(v));
 
     private static string? Text(JsonElement element, string name) =>
         element.ValueKind == JsonValueKind.Object && element.TryGetProperty(name, out var value) && value.ValueKind == JsonValueKind.String ? value.GetString() : null;

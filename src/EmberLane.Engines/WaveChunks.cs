@@ -5,7 +5,7 @@ using EmberLane.Core.Media;
 namespace EmberLane.Engines;
 
 /// <summary>Reads what a recorder wrote about a WAV file; RIFF, RF64 and BW64. Only heads of chunks are read besides the one that is wanted.</summary>
-internal static class WaveChunks
+public static class WaveChunks
 {
     private const int Most = 1 << 20, MostChunks = 1_000;
 

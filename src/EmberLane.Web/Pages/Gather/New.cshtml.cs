@@ -13,6 +13,9 @@ namespace EmberLane.Web.Pages.Gather;
 [DisableFormBinding]
 public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders, Intake intake, Upload upload, Jobs jobs, WorkNews news) : LiveRoom(footage, desk)
 {
+    /// <summary>More uploaded files than this, without a sitting's title, are measured in the background.</summary>
+    private const int MeasuredAtOnce = 8;
+
     public override string Room => "Gather";
 
     public FootageFolders Folders => folders;
@@ -72,6 +75,14 @@ public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders,
             if (paths.Count == 0)
             {
                 Message = "No file came with the upload. Choose files first.";
+            }
+            else if (paths.Count > MeasuredAtOnce && TypedText.OneLine(fields.GetValueOrDefault("title", "")).Length == 0)
+            {
+                // A day is measured in the background, so that the page answers when the last byte is here.
+                var folder = Path.GetDirectoryName(paths[0])!;
+                jobs.Add(Production.Id, WorkKinds.Folder, Subject(folder), FormattableString.Invariant($"{paths.Count} uploaded files"), folder);
+                news.Tell();
+                Message = FormattableString.Invariant($"{paths.Count} files are here and are being measured; what comes of it is listed under “A whole day”.");
             }
             else
             {
