@@ -1,18 +1,19 @@
 using EmberLane.Bench;
 
-// ember bench [speech|sync|time|read …] and ember shots. The first argument is the repository.
-var names = args.Length > 1 ? args[1..] : ["time", "sync", "read", "speech"];
+// ember bench [gather|speech|sync|time|read …] and ember shots. The first argument is the repository.
+var names = args.Length > 1 ? args[1..] : ["time", "gather", "sync", "read", "speech"];
 foreach (var name in names)
 {
     switch (name)
     {
         case "speech": await SpeechBench.RunAsync(args[0]); break;
         case "sync": await SyncBench.RunAsync(args[0]); break;
+        case "gather": await GatherBench.RunAsync(); break;
         case "time": TimeBench.Run(); break;
         case "read": await ReadBench.RunAsync(); break;
         case "shots": await Shots.TakeAsync(args[0]); break;
         default:
-            await Console.Error.WriteLineAsync($"There is no bench called {name}. Known are speech, sync, time, read and shots.");
+            await Console.Error.WriteLineAsync($"There is no bench called {name}. Known are gather, speech, sync, time, read and shots.");
             return 2;
     }
 }

@@ -154,6 +154,9 @@ public sealed class Footage(Database database, TimeProvider clock)
     public void FoundAt(long sourceId, string path, string name, long modified) => database.Write(c => c.Execute(
         "UPDATE source SET path = $path, name = $name, modified = $m, state = '' WHERE id = $id", ("$path", path), ("$name", name), ("$m", modified), ("$id", sourceId)));
 
+    /// <summary>Writes labels that came with the files rather than from a person at work: there is nothing to take back.</summary>
+    public void SetLabels(long sourceId, Labels labels) => database.Write(c => c.Execute("UPDATE source SET labels = $l WHERE id = $id", ("$l", LabelsText.Write(labels)), ("$id", sourceId)));
+
     /// <summary>Notes what is said aloud at a file's start.</summary>
     public void SetSaid(long sourceId, string said) => database.Write(c => c.Execute("UPDATE source SET said = $said WHERE id = $id", ("$said", said), ("$id", sourceId)));
 

@@ -43,6 +43,7 @@ internal sealed partial class WarmUp(Options options, Footage footage, ILogger<W
         var sitting = footage.Productions().SelectMany(p => footage.Sittings(p.Id)).LastOrDefault(s => s.TranscriptId is not null);
         if (sitting is not null)
         {
+            yield return FormattableString.Invariant($"/productions/{sitting.ProductionId}/gather?sitting={sitting.Id}");
             yield return FormattableString.Invariant($"/productions/{sitting.ProductionId}/read/{sitting.Id}");
         }
     }

@@ -11,7 +11,7 @@ namespace EmberLane.Web.Demo;
 /// <summary>Makes the demonstration production in an empty data folder, through the same doors as a person's own footage.</summary>
 internal sealed class DemoProduction(Footage footage, FootageFolders folders, Intake intake, Store.Transcripts transcripts, Store.Bites bites, Store.Stories stories, Options options)
 {
-    private sealed record Plan(string Production, List<PlannedSitting> Sittings, List<string> Loose, List<PlannedBite> Bites, string Story);
+    private sealed record Plan(string Production, List<PlannedSitting> Sittings, List<string> Loose, Dictionary<string, Dictionary<string, string>> Labels, List<PlannedBite> Bites, string Story);
 
     private sealed record PlannedSitting(string Title, List<string> Files, string? Words, Dictionary<string, string>? Voices);
 
@@ -54,6 +54,10 @@ internal sealed class DemoProduction(Footage footage, FootageFolders folders, In
             }
         }
         await intake.BringInAsync(production, null, [.. plan.Loose.Select(f => Path.Combine(target, f))], cancel);
+        foreach (var source in footage.Sources(production).Where(s => plan.Labels.ContainsKey(s.Name)))
+        {
+            footage.SetLabels(source.Id, plan.Labels[source.Name].Aggregate(source.Labels, (l, written) => l.With(written.Key, written.Value)));
+        }
         Mark(production, plan);
         await says.WriteLineAsync($"{plan.Production} is laid out in {options.Data}");
     }
