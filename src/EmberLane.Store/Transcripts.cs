@@ -84,8 +84,29 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     {
         SaveLayer(c, "retyped", "number", "text", id, before.Layers.Retyped, layers.Retyped);
         SaveLayer(c, "voice_name", "voice", "name", id, before.Layers.VoiceNames, layers.VoiceNames);
+        SaveVoices(c, id, before.Layers, layers);
         c.Execute("UPDATE transcript SET version = version + 1 WHERE id = $t", ("$t", id));
         return before with { Layers = layers };
+    }
+
+    private static void SaveVoices(SqliteConnection c, long id, Layers before, Layers after)
+    {
+        foreach (var gone in before.Given.Keys.Where(k => !after.Given.ContainsKey(k)))
+        {
+            c.Execute("DELETE FROM given WHERE transcript_id = $t AND number = $n", ("$t", id), ("$n", gone));
+        }
+        foreach (var (number, voice) in after.Given.Where(g => !before.Given.TryGetValue(g.Key, out var old) || old != g.Value))
+        {
+            c.Execute("INSERT OR REPLACE INTO given VALUES ($t, $n, $v)", ("$t", id), ("$n", number), ("$v", voice));
+        }
+        foreach (var gone in before.Hidden.Except(after.Hidden))
+        {
+            c.Execute("DELETE FROM hidden WHERE transcript_id = $t AND number = $n", ("$t", id), ("$n", gone));
+        }
+        foreach (var number in after.Hidden.Except(before.Hidden))
+        {
+            c.Execute("INSERT INTO hidden VALUES ($t, $n)", ("$t", id), ("$n", number));
+        }
     }
 
     // Table and column names are this file's own words, never a person's.
@@ -109,7 +130,11 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         var words = c.Query("SELECT number, text, time_in, time_out, confidence, voice FROM word WHERE transcript_id = $t ORDER BY number",
             r => new RecordWord(r.GetInt32(0), r.GetString(1), Columns.Range(r, 2), (int?)r.Number(4), r.GetInt32(5)), ("$t", id));
         return new Transcript(words, new Layers(
-            Layer(c, "SELECT number, text FROM retyped WHERE transcript_id = $t", id), Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id)));
+            Layer(c, "SELECT number, text FROM retyped WHERE transcript_id = $t", id), Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id))
+        {
+            Given = c.Query("SELECT number, voice FROM given WHERE transcript_id = $t", r => KeyValuePair.Create(r.GetInt32(0), r.GetInt32(1)), ("$t", id)).ToImmutableSortedDictionary(),
+            Hidden = [.. c.Query("SELECT number FROM hidden WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
+        });
     }
 
     private static ImmutableSortedDictionary<int, string> Layer(SqliteConnection c, string sql, long id) =>

@@ -11,6 +11,12 @@ public sealed record RecordWord(int Number, string Text, SittingRange Range, int
 /// <summary>What people decided about a record, kept apart from it: retyped words by number, names by voice.</summary>
 public sealed record Layers(ImmutableSortedDictionary<int, string> Retyped, ImmutableSortedDictionary<int, string> VoiceNames)
 {
+    /// <summary>Words that were given to another voice than the record's, by number.</summary>
+    public ImmutableSortedDictionary<int, int> Given { get; init; } = ImmutableSortedDictionary<int, int>.Empty;
+
+    /// <summary>Words that were taken out of the text, by number; their sound stays.</summary>
+    public ImmutableSortedSet<int> Hidden { get; init; } = [];
+
     public static Layers None { get; } = new(ImmutableSortedDictionary<int, string>.Empty, ImmutableSortedDictionary<int, string>.Empty);
 }
 
@@ -22,16 +28,24 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Words, Layers Layers)
 
     public string TextOf(RecordWord word) => Layers.Retyped.TryGetValue(word.Number, out var text) ? text : word.Text;
 
-    public bool IsDoubtful(RecordWord word) => word.Confidence < DoubtBelow && !Layers.Retyped.ContainsKey(word.Number);
+    public bool IsHidden(RecordWord word) => Layers.Hidden.Contains(word.Number);
+
+    public bool IsDoubtful(RecordWord word) => word.Confidence < DoubtBelow && !Layers.Retyped.ContainsKey(word.Number) && !IsHidden(word);
+
+    /// <summary>Whose word it is: as a person gave it, else as the record says.</summary>
+    public int VoiceOf(RecordWord word) => Layers.Given.TryGetValue(word.Number, out var voice) ? voice : word.Voice;
 
     /// <summary>The voices that speak, in the order in which they are first heard.</summary>
-    public IReadOnlyList<int> Voices() => [.. Words.Select(w => w.Voice).Distinct()];
+    public IReadOnlyList<int> Voices() => [.. Words.Select(VoiceOf).Distinct()];
+
+    /// <summary>A number for a voice that did not speak before.</summary>
+    public int FreshVoice() => Words.Select(w => w.Voice).Concat(Layers.Given.Values).Concat(Layers.VoiceNames.Keys).DefaultIfEmpty(-1).Max() + 1;
 
     /// <summary>The name a person gave, or “Voice A”, “Voice B” … by the voice's number.</summary>
     public string NameOf(int voice) => Layers.VoiceNames.TryGetValue(voice, out var name) ? name : $"Voice {Letter(voice)}";
 
     /// <summary>What is said from one word to another, both included.</summary>
-    public string Said(int first, int last) => string.Join(' ', Words.Skip(first).Take(last - first + 1).Select(TextOf));
+    public string Said(int first, int last) => string.Join(' ', Words.Skip(first).Take(last - first + 1).Where(w => !IsHidden(w)).Select(TextOf));
 
     private static string Letter(int voice) => voice < 26 ? ((char)('A' + voice)).ToString() : FormattableString.Invariant($"{voice + 1}");
 }

@@ -5,6 +5,9 @@ namespace EmberLane.Core.Transcripts;
 /// <summary>A change to the layers of a transcript, as a value. Applying it gives the new layers and the edit that takes it back.</summary>
 [JsonDerivedType(typeof(Retype), "retype")]
 [JsonDerivedType(typeof(NameVoice), "name-voice")]
+[JsonDerivedType(typeof(GiveWord), "give-word")]
+[JsonDerivedType(typeof(HideWord), "hide-word")]
+[JsonDerivedType(typeof(Together), "together")]
 public abstract record TranscriptEdit
 {
     /// <summary>Throws <see cref="EditRefusedException"/> with the reason when the edit does not fit the transcript.</summary>
@@ -38,6 +41,60 @@ public sealed record Retype(int Word, string? Text) : TranscriptEdit
     }
 }
 
+/// <summary>Gives a word to another voice. Null gives it back to the record's.</summary>
+public sealed record GiveWord(int Word, int? Voice) : TranscriptEdit
+{
+    private const int MostVoices = 500;
+
+    public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
+    {
+        if (Word < 0 || Word >= transcript.Words.Count || Voice is < 0 or > MostVoices)
+        {
+            throw new EditRefusedException("That word or that voice is not in this transcript.");
+        }
+        var given = transcript.Layers.Given;
+        var inverse = new GiveWord(Word, given.TryGetValue(Word, out var before) ? before : null);
+        var asRecorded = Voice is null || Voice == transcript.Words[Word].Voice;
+        return (transcript.Layers with { Given = asRecorded ? given.Remove(Word) : given.SetItem(Word, Voice!.Value) }, inverse);
+    }
+}
+
+/// <summary>Takes a word out of the text, or brings it back. Its sound and its time stay.</summary>
+public sealed record HideWord(int Word, bool Hidden) : TranscriptEdit
+{
+    public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
+    {
+        if (Word < 0 || Word >= transcript.Words.Count)
+        {
+            throw new EditRefusedException("That word is not in this transcript.");
+        }
+        var hidden = transcript.Layers.Hidden;
+        return (transcript.Layers with { Hidden = Hidden ? hidden.Add(Word) : hidden.Remove(Word) }, new HideWord(Word, hidden.Contains(Word)));
+    }
+}
+
+/// <summary>Several edits as one: all or none, taken back as one.</summary>
+public sealed record Together(IReadOnlyList<TranscriptEdit> Edits) : TranscriptEdit
+{
+    public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
+    {
+        if (Edits.Count == 0)
+        {
+            throw new EditRefusedException("There is nothing to change.");
+        }
+        var back = new List<TranscriptEdit>();
+        var now = transcript;
+        foreach (var edit in Edits)
+        {
+            var (layers, inverse) = edit.Apply(now);
+            now = now with { Layers = layers };
+            back.Add(inverse);
+        }
+        back.Reverse();
+        return (now.Layers, new Together(back));
+    }
+}
+
 /// <summary>Names a voice everywhere in the transcript. Null or blank takes the name away.</summary>
 public sealed record NameVoice(int Voice, string? Name) : TranscriptEdit
 {
@@ -45,7 +102,7 @@ public sealed record NameVoice(int Voice, string? Name) : TranscriptEdit
 
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
-        if (!transcript.Words.Any(w => w.Voice == Voice))
+        if (!transcript.Words.Any(w => transcript.VoiceOf(w) == Voice))
         {
             throw new EditRefusedException("That voice does not speak in this transcript.");
         }

@@ -12,19 +12,20 @@ public static class Turns
     private const int ParagraphFrom = 60, ParagraphAtMost = 140;
 
     /// <summary>A turn ends where the voice changes; a long one is broken into paragraphs at pauses. Linear in the words.</summary>
-    public static IReadOnlyList<Turn> Lay(IReadOnlyList<RecordWord> words)
+    public static IReadOnlyList<Turn> Lay(Transcript transcript)
     {
+        var words = transcript.Words;
         var turns = new List<Turn>();
         var first = 0;
         var goesOn = false;
         for (var i = 1; i <= words.Count; i++)
         {
-            var voiceChanges = i == words.Count || words[i].Voice != words[i - 1].Voice;
+            var voiceChanges = i == words.Count || transcript.VoiceOf(words[i]) != transcript.VoiceOf(words[i - 1]);
             var paragraph = !voiceChanges
                 && (i - first >= ParagraphAtMost || (i - first >= ParagraphFrom && words[i].Range.In - words[i - 1].Range.Out >= LongPause));
             if (voiceChanges || paragraph)
             {
-                turns.Add(new Turn(words[first].Voice, first, i - 1, goesOn));
+                turns.Add(new Turn(transcript.VoiceOf(words[first]), first, i - 1, goesOn));
                 goesOn = paragraph;
                 first = i;
             }

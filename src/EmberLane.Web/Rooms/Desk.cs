@@ -83,7 +83,7 @@ public sealed class Desk(Footage footage, Store.Transcripts transcripts, Store.B
                 read[b.TranscriptId] = transcript = transcripts.Get(b.TranscriptId);
             }
             // The one who says most of it.
-            var voice = transcript.Words.Skip(b.FirstWord).Take(b.LastWord - b.FirstWord + 1).GroupBy(w => w.Voice).MaxBy(g => g.Count())?.Key ?? 0;
+            var voice = transcript.Words.Skip(b.FirstWord).Take(b.LastWord - b.FirstWord + 1).GroupBy(transcript.VoiceOf).MaxBy(g => g.Count())?.Key ?? 0;
             var name = transcript.NameOf(voice);
             return new ShownBite(b, transcript.Said(b.FirstWord, b.LastWord), name, MarkOf(people, name), sittings[b.SittingId]);
         })];

@@ -8,7 +8,8 @@ namespace EmberLane.Web.Rooms;
 public static class WordTimes
 {
     /// <summary>
-    /// A field for each word, separated by blanks: milliseconds from the word before's start (from zero for the first), its length in milliseconds, and its letters in the text, with <c>?</c> behind when doubtful.
+    /// A field for each word, separated by blanks: milliseconds from the word before's start (from zero for the first), its length in milliseconds, and its letters in the text, with <c>?</c> behind when doubtful
+    /// and <c>-</c> when it was taken out of the text, where a dot stands for it.
     /// </summary>
     public static (string Text, string Times) Of(Transcript transcript, Turn turn)
     {
@@ -18,10 +19,10 @@ public static class WordTimes
         for (var i = turn.First; i <= turn.Last; i++)
         {
             var word = transcript.Words[i];
-            var said = transcript.TextOf(word);
+            var said = transcript.IsHidden(word) ? "·" : transcript.TextOf(word);
             long start = word.Range.In.FromZero.ToMillisecondsRounded(), length = word.Range.Length.ToMillisecondsRounded();
             text.Append(i > turn.First ? " " : "").Append(said);
-            times.Append(CultureInfo.InvariantCulture, $"{(i > turn.First ? " " : "")}{start - before},{length},{said.Length}{(transcript.IsDoubtful(word) ? "?" : "")}");
+            times.Append(CultureInfo.InvariantCulture, $"{(i > turn.First ? " " : "")}{start - before},{length},{said.Length}{(transcript.IsDoubtful(word) ? "?" : transcript.IsHidden(word) ? "-" : "")}");
             before = start;
         }
         return (text.ToString(), times.ToString());

@@ -77,7 +77,7 @@ public sealed class TranscriptTests
     public void Turns_hold_every_word_once_in_order_and_break_where_the_voice_changes() => Gen.Select(Gen.Int[0, 2], Gen.Int[0, 1500]).Array[0, 400].Sample(words =>
     {
         var transcript = Made([.. words.Select(w => ("w", w.Item1, w.Item2))]);
-        var turns = Turns.Lay(transcript.Words);
+        var turns = Turns.Lay(transcript);
         Assert.Equal(Enumerable.Range(0, words.Length), turns.SelectMany(t => Enumerable.Range(t.First, t.Last - t.First + 1)));
         Assert.All(turns, t => Assert.Single(transcript.Words.Skip(t.First).Take(t.Last - t.First + 1).Select(w => w.Voice).Distinct()));
         Assert.All(turns, t => Assert.InRange(t.Last - t.First + 1, 1, 140));
@@ -87,7 +87,7 @@ public sealed class TranscriptTests
     public void A_long_turn_is_broken_at_a_pause_and_goes_on()
     {
         var words = Enumerable.Range(0, 100).Select(i => ("w", 0, i == 70 ? 900 : 10)).ToArray();
-        var turns = Turns.Lay(Made(words).Words);
+        var turns = Turns.Lay(Made(words));
         Assert.Equal([(0, false), (70, true)], turns.Select(t => (t.First, t.GoesOn)));
     }
 

@@ -1,5 +1,6 @@
 using EmberLane.Core;
 using EmberLane.Core.Bites;
+using EmberLane.Core.Captions;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
 using EmberLane.Web.Gathering;
@@ -32,6 +33,8 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
 
     public Job? Transcribing { get; private set; }
 
+    public IReadOnlyList<Found> Places { get; private set; } = [];
+
     public SpeakerMark MarkOf(int voice) => Desk.MarkOf(People, Transcript!.NameOf(voice));
 
     public IActionResult OnGet(long? sitting) => Load(sitting) ? Page() : NotFound();
@@ -45,8 +48,59 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
     /// <summary>Retypes a word; answers with its turn.</summary>
     public IActionResult OnPostRetype(long sitting, int word, string? text) => Change(sitting, id => transcripts.Apply(id, new Retype(word, text), Who), word);
 
-    /// <summary>Names a voice everywhere; the page is then shown anew.</summary>
-    public IActionResult OnPostVoice(long sitting, int voice, string? name) => Change(sitting, id => transcripts.Apply(id, new NameVoice(voice, name), Who), null);
+    /// <summary>Names a voice everywhere, or makes it one with another; the page is then shown anew.</summary>
+    public IActionResult OnPostVoice(long sitting, int voice, string? name, int? into) => Change(sitting, id => transcripts.Apply(id, into is { } other ? VoiceEdits.Join(transcripts.Get(id), voice, other) : new NameVoice(voice, name), Who), null);
+
+    /// <summary>Gives the selected words to a voice; without one to a voice that did not speak before.</summary>
+    public IActionResult OnPostGive(long sitting, int first, int last, int? voice, string? name) => Change(sitting, id =>
+    {
+        var transcript = transcripts.Get(id);
+        return transcripts.Apply(id, VoiceEdits.Give(transcript, first, last, voice ?? transcript.FreshVoice(), voice is null ? name : null), Who);
+    }, null);
+
+    /// <summary>Takes the selected words out of the text, or brings them back when all of them are out.</summary>
+    public IActionResult OnPostHide(long sitting, int first, int last) => Change(sitting, id =>
+    {
+        var transcript = transcripts.Get(id);
+        var words = transcript.Words.Where(w => w.Number >= first && w.Number <= last).ToList();
+        var hide = !words.All(transcript.IsHidden);
+        return transcripts.Apply(id, new Together([.. words.Where(w => transcript.IsHidden(w) != hide).Select(w => new HideWord(w.Number, hide))]), Who);
+    }, null);
+
+    /// <summary>The places where something is said, each with what stands around it.</summary>
+    public IActionResult OnGetPlaces(long sitting, string? asked, bool whole, bool match)
+    {
+        if (!Load(sitting) || Transcript is null)
+        {
+            return NotFound();
+        }
+        Places = WordSearch.Find(Transcript, asked ?? "", whole, match);
+        return Partial("_Places", this);
+    }
+
+    /// <summary>Replaces what was asked for at the ticked places.</summary>
+    public IActionResult OnPostReplace(long sitting, string? asked, string? by, bool whole, bool match, int[] places) =>
+        Change(sitting, id => transcripts.Apply(id, WordSearch.Replace(transcripts.Get(id), asked ?? "", by ?? "", whole, match, places), Who), null);
+
+    /// <summary>The transcript, or a part of it, as a file.</summary>
+    public IActionResult OnGetTake(long sitting, string format, bool names, bool times, int? first, int? last)
+    {
+        if (!Load(sitting) || Transcript is null)
+        {
+            return NotFound();
+        }
+        var choice = new TextChoice(Math.Max(0, first ?? 0), Math.Min(Transcript.Words.Count - 1, last ?? int.MaxValue), names, times);
+        var (text, type) = format switch
+        {
+            "txt" => (TranscriptText.Plain(Transcript, choice), "text/plain"),
+            "csv" => (TranscriptText.Csv(Transcript, choice), "text/csv"),
+            "srt" => (TranscriptText.SubRip(Transcript, choice), "application/x-subrip"),
+            "vtt" => (TranscriptText.WebVtt(Transcript, choice), "text/vtt"),
+            "json" => (TranscriptText.Words(Transcript, choice, transcripts.Head(Sitting!.TranscriptId!.Value)!.Language), "application/json"),
+            _ => ("", ""),
+        };
+        return type.Length == 0 ? NotFound() : File(System.Text.Encoding.UTF8.GetBytes(text), type, $"{Gathering.Upload.SafeName(Sitting!.Title) ?? "transcript"}.{format}");
+    }
 
     public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, id => transcripts.Step(id, redo) ?? throw new EditRefusedException(redo ? "There is nothing to bring again." : "There is nothing to take back."), null);
 
@@ -116,7 +170,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         if (Sitting.TranscriptId is { } transcript)
         {
             Transcript = transcripts.Get(transcript);
-            Turns = Core.Transcripts.Turns.Lay(Transcript.Words);
+            Turns = Core.Transcripts.Turns.Lay(Transcript);
             People = Desk.People(Production.Id);
             Bites = [.. bites.Of(Production.Id).Where(b => b.TranscriptId == transcript && !b.IsAside)];
         }

@@ -44,9 +44,9 @@ document.addEventListener("htmx:responseError", (event) => {
 });
 document.addEventListener("htmx:sendError", () => say("Ember Lane does not answer. Is it still running? Nothing was changed."));
 document.addEventListener("htmx:afterRequest", (event) => {
-  const form = event.target.closest?.("[data-dialog-form]");
-  if (form && event.detail.successful) {
-    form.closest("dialog").close();
+  // Only what the form itself sends ends the dialog; a field of it may ask for something meanwhile.
+  if (event.target.matches?.("[data-dialog-form]") && event.detail.successful) {
+    event.target.closest("dialog").close();
   }
 });
 document.addEventListener("htmx:xhr:progress", (event) => {

@@ -13,7 +13,7 @@ function begin() {
   const actions = document.getElementById("actions");
   const clock = document.getElementById("clock");
   const strip = document.getElementById("strip"), stripNow = document.getElementById("strip-now");
-  const lights = Object.fromEntries(["bite", "doubtful", "chosen", "playing"].map((name, i) => {
+  const lights = Object.fromEntries(["bite", "doubtful", "hidden", "found", "chosen", "playing"].map((name, i) => {
     const light = new Highlight();
     light.priority = i;
     CSS.highlights.set(name, light);
@@ -91,6 +91,8 @@ function begin() {
       const [first, last] = pair.split("-").map(Number);
       if (last < transcript.count) { lights.bite.add(transcript.range(first, last)); }
     }
+    lights.hidden.clear();
+    for (const word of transcript.hidden) { lights.hidden.add(transcript.range(word, word)); }
     for (const word of transcript.doubtful) { lights.doubtful.add(transcript.range(word, word)); }
     const count = document.getElementById("doubtful-count");
     count.textContent = transcript.doubtful.length === 1 ? "1 doubtful word" : `${transcript.doubtful.length} doubtful words`;
@@ -138,8 +140,72 @@ function begin() {
     open("voice-dialog", (dialog) => {
       dialog.querySelector("[name=voice]").value = voice;
       dialog.querySelector("[name=name]").value = /^Voice \S+$/.test(name) ? "" : name;
+      voices(dialog.querySelector("[name=into]"), `${voice}`, "nobody else here");
     }, (dialog) => dialog.querySelector("[name=name]").select());
   }
+
+  // The voices there are now, as options; without the one that is asked about.
+  function voices(select, without, first) {
+    select.replaceChildren(new Option(first, ""), ...[...document.querySelectorAll("#voices li")].filter((item) => item.dataset.voice !== without)
+      .map((item) => new Option(item.querySelector(".who span").textContent, item.dataset.voice)));
+  }
+
+  function whoSaysIt() {
+    if (anchor === null) { nameVoiceOfCursor(); return; }
+    const [first, last] = chosen();
+    open("give-dialog", (dialog) => {
+      dialog.querySelector("[name=first]").value = first;
+      dialog.querySelector("[name=last]").value = last;
+      dialog.querySelector("[name=name]").value = "";
+      dialog.querySelector("#give-words").textContent = transcript.text(first, last);
+      voices(dialog.querySelector("[name=voice]"), transcript.turnOf(first) === transcript.turnOf(last) ? transcript.turnOf(first).voice : "", "somebody new");
+    }, (dialog) => dialog.querySelector("select").focus());
+  }
+
+  function hide() {
+    const [first, last] = chosen();
+    htmx.ajax("POST", `?handler=Hide&first=${first}&last=${last}`, { target: "#page", swap: "outerHTML" });
+    letGo();
+  }
+
+  function take() {
+    const [first, last] = chosen(), part = anchor !== null;
+    open("take-dialog", (dialog) => {
+      dialog.querySelector("[name=first]").value = part ? first : "";
+      dialog.querySelector("[name=last]").value = part ? last : "";
+      dialog.querySelector("#take-what").textContent = part ? `The ${last - first + 1} selected words.` : "The whole sitting. Select words first to take only those.";
+    }, (dialog) => dialog.querySelector("select").focus());
+  }
+
+  async function copy() {
+    const answer = await fetch(`?${new URLSearchParams(new FormData(document.querySelector("#take-dialog form")))}`);
+    await navigator.clipboard.writeText(await answer.text());
+    document.getElementById("take-dialog").close();
+    say("Copied.");
+  }
+
+  const field = document.getElementById("find-words"), figure = document.getElementById("found-count");
+  let places = [], place = -1;
+  function find() {
+    places = transcript.find(field.value);
+    place = -1;
+    lights.found.clear();
+    places.forEach(({ range }) => lights.found.add(range));
+    figure.textContent = field.value.trim() ? `${places.length}` : "";
+  }
+
+  function toPlace(step) {
+    if (places.length === 0) { return; }
+    place = place < 0 ? Math.max(0, places.findIndex(({ word }) => word >= cursor)) : (place + step + places.length) % places.length;
+    figure.textContent = `${place + 1} of ${places.length}`;
+    choose(places[place].word, false);
+  }
+
+  field.addEventListener("input", find);
+  field.addEventListener("keydown", (event) => {
+    if (event.key === "Enter") { toPlace(event.shiftKey ? -1 : 1); event.preventDefault(); }
+    if (event.key === "Escape") { field.value = ""; find(); page.focus({ preventScroll: true }); }
+  });
 
   function nameVoiceOfCursor() {
     const voice = transcript.turnOf(chosen()[0]).voice;
@@ -189,7 +255,9 @@ function begin() {
     switch (event.key.toLowerCase()) {
       case "b": keep(); return true;
       case "e": correct(); return true;
-      case "v": nameVoiceOfCursor(); return true;
+      case "v": whoSaysIt(); return true;
+      case "o": if (anchor !== null) { hide(); } return anchor !== null;
+      case "/": field.focus(); return true;
       case "n": nextDoubtful(); return true;
       case "u": undo(shift); return true;
       default: return /^[1-9]$/.test(event.key) && enlarge(event.key);
@@ -199,7 +267,7 @@ function begin() {
   document.addEventListener("click", (event) => {
     const button = event.target.closest("[data-action]");
     const byAction = {
-      play: playOrStop, keep, correct, voice: nameVoiceOfCursor, "play-selection": playSelection, "next-doubtful": nextDoubtful, undo: () => undo(false),
+      play: playOrStop, keep, correct, voice: whoSaysIt, hide, take, copy, replace: () => document.getElementById("replace-dialog").showModal(), "play-selection": playSelection, "next-doubtful": nextDoubtful, undo: () => undo(false),
       smaller: () => size(-1), larger: () => size(1),
       angle: () => enlarge(button.closest(".angle").dataset.angle),
       "name-voice": () => nameVoice(button.closest("[data-voice]").dataset.voice, button.querySelector("span").textContent),
@@ -245,6 +313,7 @@ function begin() {
     if (page.scrollTop !== scroll) { page.scrollTop = scroll; }
     if (player.sound !== root.querySelector("#sound")) { player.find(); }
     marks();
+    find();
     lit = -1;
     light(transcript.wordAt((player.now * 1000) + 5));
     paint();

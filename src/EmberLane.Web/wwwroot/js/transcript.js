@@ -10,12 +10,16 @@ export class Transcript {
     this.starts = [];
     this.ends = [];
     this.doubtful = [];
+    this.hidden = [];
     for (const turn of this.turns) {
       for (const word of turn.words) {
         this.starts.push(word.start);
         this.ends.push(word.end);
         if (word.doubtful) {
           this.doubtful.push(turn.first + turn.words.indexOf(word));
+        }
+        if (word.hidden) {
+          this.hidden.push(turn.first + turn.words.indexOf(word));
         }
       }
     }
@@ -63,6 +67,21 @@ export class Transcript {
     return parts.join(" ");
   }
 
+  // Every place of a text, as ranges with the word where each begins; case does not matter.
+  find(text) {
+    const wanted = text.trim().toLocaleLowerCase(), places = [];
+    for (const turn of wanted ? this.turns : []) {
+      const said = turn.node?.data.toLocaleLowerCase() ?? "";
+      for (let at = said.indexOf(wanted); at >= 0; at = said.indexOf(wanted, at + wanted.length)) {
+        const range = new Range();
+        range.setStart(turn.node, at);
+        range.setEnd(turn.node, Math.min(turn.node.data.length, at + wanted.length));
+        places.push({ range, word: this.wordOf(turn.node, at + 1) });
+      }
+    }
+    return places;
+  }
+
   // The word under a place in a text node of the page.
   wordOf(node, offset) {
     const element = (node.nodeType === Node.TEXT_NODE ? node.parentElement : node)?.closest(".turn");
@@ -83,7 +102,7 @@ function readTurn(element) {
   const words = paragraph.dataset.times.split(" ").map((field) => {
     const [gap, length, letters] = field.split(",");
     start += Number(gap);
-    const word = { start, end: start + Number(length), from, letters: parseInt(letters, 10), doubtful: letters.endsWith("?") };
+    const word = { start, end: start + Number(length), from, letters: parseInt(letters, 10), doubtful: letters.endsWith("?"), hidden: letters.endsWith("-") };
     from += word.letters + 1;
     return word;
   });

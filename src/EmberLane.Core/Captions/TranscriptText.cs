@@ -1,0 +1,106 @@
+using System.Globalization;
+using System.Text;
+using EmberLane.Core.Speech;
+using EmberLane.Core.Transcripts;
+
+namespace EmberLane.Core.Captions;
+
+/// <summary>What is taken out of a transcript: the words from first to last, both included, with names and times or without.</summary>
+public sealed record TextChoice(int First, int Last, bool Names, bool Times);
+
+/// <summary>Writes a transcript as it is read in the open forms of docs/formats.md. Words taken out of the text are left out.</summary>
+public static class TranscriptText
+{
+    private const int LineLetters = 42, Lines = 2;
+
+    private static readonly MediaTime LongestCaption = MediaTime.FromMilliseconds(6_000), Pause = MediaTime.FromMilliseconds(900);
+
+    private sealed record Piece(string Name, SittingTime In, SittingTime Out, string Said);
+
+    /// <summary>Plain text, a paragraph a turn: <c>[00:01:05] MAREN: words</c>.</summary>
+    public static string Plain(Transcript transcript, TextChoice choice) => string.Concat(Spoken(transcript, choice).Select(p =>
+        (choice.Times ? $"[{Clock(p.In, ',')[..8]}] " : "") + (choice.Names ? p.Name.ToUpperInvariant() + ": " : "") + p.Said + "\n"));
+
+    /// <summary>CSV (RFC 4180) with a header row. A cell that a spreadsheet would take for a formula gets an apostrophe before it.</summary>
+    public static string Csv(Transcript transcript, TextChoice choice)
+    {
+        var text = new StringBuilder();
+        void Row(params string[] cells) => text.Append(string.Join(',', cells.Where((_, i) => (i < 2 && choice.Times) || (i == 2 && choice.Names) || i == 3).Select(Cell))).Append("\r\n");
+        Row("start", "end", "name", "words");
+        foreach (var piece in Spoken(transcript, choice))
+        {
+            Row(Clock(piece.In, '.'), Clock(piece.Out, '.'), piece.Name, piece.Said);
+        }
+        return text.ToString();
+    }
+
+    /// <summary>SubRip captions: two lines of 42 letters, six seconds at most, lines end with CR LF.</summary>
+    public static string SubRip(Transcript transcript, TextChoice choice) => string.Concat(Captions(transcript, choice).Select((c, i) =>
+        string.Create(CultureInfo.InvariantCulture, $"{i + 1}\r\n{Clock(c.In, ',')} --> {Clock(c.Out, ',')}\r\n{(choice.Names ? c.Name + ": " : "")}{string.Join("\r\n", Wrapped(c.Said))}\r\n\r\n")));
+
+    /// <summary>WebVTT captions, the name as a voice span.</summary>
+    public static string WebVtt(Transcript transcript, TextChoice choice) => "WEBVTT\n" + string.Concat(Captions(transcript, choice).Select(c =>
+        $"\n{Clock(c.In, '.')} --> {Clock(c.Out, '.')}\n{(choice.Names ? $"<v {Escaped(c.Name)}>" : "")}{Escaped(string.Join('\n', Wrapped(c.Said)))}\n"));
+
+    /// <summary>Words JSON, each word with its time on the sitting's clock.</summary>
+    public static string Words(Transcript transcript, TextChoice choice, string language) => WordsJson.Write(new WordList(language, [.. Chosen(transcript, choice).Select(w => new RecognisedWord(
+        transcript.TextOf(w), new SourceRange(new SourceTime(w.Range.In.FromZero), new SourceTime(w.Range.Out.FromZero)), w.Confidence) { Voice = choice.Names ? transcript.NameOf(transcript.VoiceOf(w)) : null })]));
+
+    private static IEnumerable<RecordWord> Chosen(Transcript transcript, TextChoice choice) =>
+        transcript.Words.Skip(choice.First).Take(choice.Last - choice.First + 1).Where(w => !transcript.IsHidden(w));
+
+    private static IEnumerable<Piece> Spoken(Transcript transcript, TextChoice choice) => Turns.Lay(transcript)
+        .Select(t => (t.Voice, Words: transcript.Words.Skip(t.First).Take(t.Last - t.First + 1).Where(w => w.Number >= choice.First && w.Number <= choice.Last && !transcript.IsHidden(w)).ToList()))
+        .Where(t => t.Words.Count > 0).Select(t => Of(transcript, t.Voice, t.Words));
+
+    private static IEnumerable<Piece> Captions(Transcript transcript, TextChoice choice)
+    {
+        var held = new List<RecordWord>();
+        foreach (var word in Chosen(transcript, choice))
+        {
+            if (held.Count > 0 && (transcript.VoiceOf(held[^1]) != transcript.VoiceOf(word) || word.Range.In - held[^1].Range.Out > Pause || word.Range.Out - held[0].Range.In > LongestCaption
+                || Wrapped(string.Join(' ', held.Append(word).Select(transcript.TextOf))).Count > Lines))
+            {
+                yield return Of(transcript, transcript.VoiceOf(held[0]), held);
+                held = [];
+            }
+            held.Add(word);
+        }
+        if (held.Count > 0)
+        {
+            yield return Of(transcript, transcript.VoiceOf(held[0]), held);
+        }
+    }
+
+    // A recogniser's words may lie over one another by a little; a caption never ends before it begins.
+    private static Piece Of(Transcript transcript, int voice, List<RecordWord> words) =>
+        new(transcript.NameOf(voice), words[0].Range.In, words.Max(w => w.Range.Out), string.Join(' ', words.Select(transcript.TextOf)));
+
+    private static List<string> Wrapped(string said)
+    {
+        var lines = new List<string> { "" };
+        foreach (var word in said.Split(' '))
+        {
+            if (lines[^1].Length > 0 && lines[^1].Length + 1 + word.Length > LineLetters)
+            {
+                lines.Add("");
+            }
+            lines[^1] += (lines[^1].Length > 0 ? " " : "") + word;
+        }
+        return lines;
+    }
+
+    private static string Clock(SittingTime at, char mark)
+    {
+        var milliseconds = Math.Max(0, at.FromZero.ToMillisecondsRounded());
+        return string.Create(CultureInfo.InvariantCulture, $"{milliseconds / 3_600_000:00}:{milliseconds / 60_000 % 60:00}:{milliseconds / 1000 % 60:00}{mark}{milliseconds % 1000:000}");
+    }
+
+    private static string Cell(string text)
+    {
+        var safe = text.Length > 0 && text[0] is '=' or '+' or '-' or '@' or '\t' or '\r' ? "'" + text : text;
+        return safe.AsSpan().ContainsAny(",\"\r\n") ? "\"" + safe.Replace("\"", "\"\"", StringComparison.Ordinal) + "\"" : safe;
+    }
+
+    private static string Escaped(string text) => text.Replace("&", "&amp;", StringComparison.Ordinal).Replace("<", "&lt;", StringComparison.Ordinal).Replace(">", "&gt;", StringComparison.Ordinal);
+}

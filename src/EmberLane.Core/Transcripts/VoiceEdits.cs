@@ -1,0 +1,32 @@
+namespace EmberLane.Core.Transcripts;
+
+/// <summary>Changes of voices that touch many words.</summary>
+public static class VoiceEdits
+{
+    /// <summary>Gives the words from first to last, both included, to a voice; a voice that did not speak before may be <see cref="Transcript.FreshVoice"/>, named at once when a name is given.</summary>
+    public static TranscriptEdit Give(Transcript transcript, int first, int last, int voice, string? name)
+    {
+        if (first < 0 || last >= transcript.Words.Count || last < first)
+        {
+            throw new EditRefusedException("Select the words first.");
+        }
+        var edits = Enumerable.Range(first, last - first + 1).Where(w => transcript.VoiceOf(transcript.Words[w]) != voice).Select(w => (TranscriptEdit)new GiveWord(w, voice)).ToList();
+        if (edits.Count == 0)
+        {
+            throw new EditRefusedException("These words are that voice's already.");
+        }
+        return new Together(string.IsNullOrWhiteSpace(name) ? edits : [.. edits, new NameVoice(voice, name)]);
+    }
+
+    /// <summary>Makes two voices one: all words of <paramref name="from"/> go to <paramref name="into"/>, which keeps its name, or gets the other's when it has none.</summary>
+    public static TranscriptEdit Join(Transcript transcript, int from, int into)
+    {
+        var words = transcript.Words.Where(w => transcript.VoiceOf(w) == from).ToList();
+        if (from == into || words.Count == 0 || transcript.Words.All(w => transcript.VoiceOf(w) != into))
+        {
+            throw new EditRefusedException("Choose two voices that speak here.");
+        }
+        var names = transcript.Layers.VoiceNames;
+        return new Together([.. words.Select(w => new GiveWord(w.Number, into)), .. names.TryGetValue(from, out var name) && !names.ContainsKey(into) ? [new NameVoice(into, name)] : Array.Empty<TranscriptEdit>()]);
+    }
+}

@@ -1,0 +1,138 @@
+using EmberLane.Core.Transcripts;
+using EmberLane.Running;
+using EmberLane.Store;
+using OpenQA.Selenium;
+
+namespace EmberLane.Web.Tests;
+
+public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
+{
+    private Browser Browser => demo.Browser;
+
+    private long Id => demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value;
+
+    private Transcript Now => demo.Get<Store.Transcripts>().Get(Id);
+
+    private void OpenAt(int word)
+    {
+        // Another address first: going to a word of the page that is open would not load it again.
+        demo.Open("/settings");
+        demo.Open(FormattableString.Invariant($"/productions/1/read/1#word-{word}"));
+        Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
+    }
+
+    private void Select(int words)
+    {
+        for (var i = 1; i < words; i++)
+        {
+            Browser.PressWithShift(Keys.ArrowRight);
+        }
+        Browser.UntilText("#selected-figure", FormattableString.Invariant($"{words} words"));
+    }
+
+    private void TakeBack(Func<bool> until)
+    {
+        Browser.Press("u");
+        Browser.Until(until, "the change to be taken back");
+    }
+
+    private int WordOf(string said) => Now.Words.First(w => Now.Said(w.Number, w.Number + said.Split(' ').Length - 1) == said).Number;
+
+    [Fact]
+    public void A_selection_is_given_to_somebody_new_by_keyboard_joined_to_another_and_taken_back()
+    {
+        var first = WordOf("one thousand people");
+        OpenAt(first);
+        Select(3);
+        Browser.Press("v");
+        Browser.UntilText("#give-words", "one thousand people");
+        Browser.Find("#give-name").SendKeys("Anselm Roe" + Keys.Enter);
+        Browser.UntilText("#voices", "Anselm Roe");
+        Browser.UntilText(FormattableString.Invariant($"#turn-{first} .who"), "Anselm Roe");
+        Assert.Equal(3, Now.Words.Count(w => Now.NameOf(Now.VoiceOf(w)) == "Anselm Roe"));
+        Browser.Until(() =>
+        {
+            Browser.All("#voices .who").Single(w => w.Text.Contains("Anselm Roe", StringComparison.Ordinal)).Click();
+            return true;
+        }, "the voice to be clicked");
+        Browser.Choose("#voice-into", "Interviewer");
+        Browser.Click("#voice-dialog .btn-ember");
+        Browser.Until(() => !Browser.Text("#voices").Contains("Anselm Roe", StringComparison.Ordinal), "the two to be one");
+        TakeBack(() => Browser.Text("#voices").Contains("Anselm Roe", StringComparison.Ordinal));
+        TakeBack(() => !Browser.Text("#voices").Contains("Anselm Roe", StringComparison.Ordinal));
+        Assert.Empty(Now.Layers.Given);
+    }
+
+    [Fact]
+    public void Words_leave_the_text_as_a_dot_and_come_back()
+    {
+        var first = WordOf("and and nobody");
+        OpenAt(first);
+        Select(2);
+        Browser.Press("o");
+        Browser.UntilText("#page", "rails · · nobody");
+        Assert.Equal([first, first + 1], Now.Layers.Hidden);
+        Browser.Driver.Navigate().Refresh();
+        Browser.UntilText("#page", "rails · · nobody");
+        Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
+        TakeBack(() => Browser.Text("#page").Contains("rails and and nobody", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void Words_are_replaced_everywhere_after_a_look_at_each_place_and_taken_back_at_once()
+    {
+        var before = Now.Words.Count(w => Now.TextOf(w) == "them");
+        Assert.True(before > 1);
+        OpenAt(0);
+        Browser.Click("[data-action=replace]");
+        Browser.Find("#replace-asked").SendKeys("them");
+        Browser.Find("#replace-by").SendKeys("the <rails>");
+        Browser.UntilText("#places", FormattableString.Invariant($"{before} places"));
+        Browser.Click("#places li:first-child input");
+        Browser.Click("#replace-dialog .btn-ember");
+        Browser.UntilText("#page", "the <rails>");
+        Assert.Equal(1, Now.Words.Count(w => Now.TextOf(w) == "them"));
+        TakeBack(() => !Browser.Text("#page").Contains("<rails>", StringComparison.Ordinal));
+        Assert.Equal(before, Now.Words.Count(w => Now.TextOf(w) == "them"));
+    }
+
+    [Fact]
+    public void What_is_looked_for_is_counted_lit_and_stepped_through_by_keyboard()
+    {
+        OpenAt(0);
+        Browser.Press("/");
+        var field = Browser.Find("#find-words");
+        Browser.Until(() => Browser.Driver.SwitchTo().ActiveElement().Equals(field), "the field to have the focus");
+        field.SendKeys("NOBODY");
+        var places = WordSearch.Find(Now, "nobody", whole: false, matchCase: false);
+        Browser.UntilText("#found-count", FormattableString.Invariant($"{places.Count}"));
+        Assert.Equal(places.Count, Browser.Run<long>("return CSS.highlights.get('found').size"));
+        field.SendKeys(Keys.Enter + Keys.Enter);
+        Browser.UntilText("#found-count", FormattableString.Invariant($"2 of {places.Count}"));
+        Browser.Until(() => Math.Abs(Browser.Run<double>("return document.querySelector('#sound').currentTime + 0.0001") - Now.Words[places[1].First].Range.In.FromZero.ToSecondsInexact()) < 0.01, "the second place");
+        field.SendKeys(Keys.Escape);
+        Browser.Until(() => Browser.Run<long>("return CSS.highlights.get('found').size") == 0, "the lights to go out");
+    }
+
+    [Fact]
+    public async Task The_transcript_is_taken_out_in_every_form_whole_or_the_selection()
+    {
+        using var client = new HttpClient();
+        var address = demo.Server.Address + "/productions/1/read/1?handler=Take&names=true&times=true&format=";
+        foreach (var (format, type, part) in new[] { ("txt", "text/plain", "MAREN OAKHURST: thirty one years"), ("csv", "text/csv", "start,end,name,words\r\n"), ("srt", "application/x-subrip", " --> "), ("vtt", "text/vtt", "WEBVTT\n"), ("json", "application/json", "ember-lane.words/1") })
+        {
+            using var answer = await client.GetAsync(new Uri(address + format), TestContext.Current.CancellationToken);
+            Assert.Equal((type, FormattableString.Invariant($"The first crossing.{format}")), (answer.Content.Headers.ContentType!.MediaType, answer.Content.Headers.ContentDisposition!.FileName!.Trim('"')));
+            Assert.Contains(part, await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken), StringComparison.Ordinal);
+        }
+        using var none = await client.GetAsync(new Uri(address + "exe"), TestContext.Current.CancellationToken);
+        Assert.Equal(System.Net.HttpStatusCode.NotFound, none.StatusCode);
+        var first = WordOf("one thousand people");
+        Assert.Equal("one thousand people\n", await client.GetStringAsync(new Uri(FormattableString.Invariant($"{demo.Server.Address}/productions/1/read/1?handler=Take&format=txt&first={first}&last={first + 2}")), TestContext.Current.CancellationToken));
+        OpenAt(first);
+        Select(3);
+        Browser.Click("[data-action=take]");
+        Browser.UntilText("#take-what", "The 3 selected words.");
+        Assert.Equal(FormattableString.Invariant($"{first + 2}"), Browser.Find("#take-dialog [name=last]").GetAttribute("value"));
+    }
+}
