@@ -12,6 +12,9 @@ internal static class SyncBench
 {
     private const int Minute = 60, RelatedSources = 100, UnrelatedPairs = 300;
 
+    // What is compared runs on several cores itself; more pairs at once than cores would only take memory.
+    private static readonly ParallelOptions AsManyAsCores = new() { MaxDegreeOfParallelism = Environment.ProcessorCount };
+
     private static readonly double[] Bars = [2, 4, 6, 8, 10, 12, 14, 16, 20, 25, 30];
 
     public static async Task RunAsync(string repository)
@@ -29,6 +32,27 @@ internal static class SyncBench
         }
         Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"    highest of the unrelated {unrelated.Max():0.0}, lowest of those that belong and were matched {related.Where(r => r >= SoundMatch.SureFrom).Min():0.0}"));
         Lengths(talk);
+    }
+
+    /// <summary>Only pairs that do not belong together, a thousand of them: how high the evidence gets by chance.</summary>
+    public static async Task UnrelatedAsync(string repository)
+    {
+        const int all = 1000, part = 100;
+        using var footage = await DemoFootage.LayOutAsync(repository);
+        var talk = await MadeTalk.PrepareAsync(footage);
+        var evidence = new List<double>();
+        for (var first = 0; first < all; first += part)
+        {
+            evidence.AddRange(Unrelated(talk, part, first));
+            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"unrelated: {evidence.Count} pairs, half of them the same text at another pace; highest evidence {evidence.Max():0.0}, {evidence.Count(e => e >= SoundMatch.SureFrom)} at or above the bar of {SoundMatch.SureFrom}"));
+        }
+    }
+
+    /// <summary>Only the time that long sources take.</summary>
+    public static async Task LengthsAsync(string repository)
+    {
+        using var footage = await DemoFootage.LayOutAsync(repository);
+        Lengths(await MadeTalk.PrepareAsync(footage));
     }
 
     private static async Task DemonstrationAsync(DemoFootage footage)
@@ -49,7 +73,7 @@ internal static class SyncBench
     private static List<double> Related(MadeTalk talk, int count)
     {
         var results = new (double Evidence, double Offset, double Drift)[count];
-        Parallel.For(0, count, i =>
+        Parallel.For(0, count, AsManyAsCores, i =>
         {
             var random = new Random(77 + i);
             var noise = -40 + (30 * random.NextDouble());
@@ -91,11 +115,12 @@ internal static class SyncBench
     }
 
     // Every other pair is two takes of the same text, one a little faster; the rest are different talks. Both mics hear the same mains hum.
-    private static List<double> Unrelated(MadeTalk talk, int count)
+    private static List<double> Unrelated(MadeTalk talk, int count, int first = 0)
     {
         var evidence = new double[count];
-        Parallel.For(0, count, i =>
+        Parallel.For(0, count, AsManyAsCores, n =>
         {
+            var i = first + n;
             var random = new Random(9000 + i);
             MadeMic Mic() => new(1, random.NextDouble() * 0.4, -40 + (30 * random.NextDouble()), 1500 + (2000 * random.NextDouble()), 30 + (200 * random.NextDouble()));
             int seconds = 60 + random.Next(120), seed = 50_000 + i;
@@ -107,7 +132,7 @@ internal static class SyncBench
                 one[k] += hum;
                 two[k] += hum;
             }
-            evidence[i] = SoundMatch.Find(new HeldSound(one), new HeldSound(two)).Evidence;
+            evidence[n] = SoundMatch.Find(new HeldSound(one), new HeldSound(two)).Evidence;
         });
         return [.. evidence];
     }
