@@ -33,13 +33,13 @@ public sealed class WatchTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Until(() => Browser.All(".angle.large").Single().GetAttribute("data-angle") == "2", "the second angle to be large");
         Browser.Press(" ");
         Browser.Until(() => Browser.Run<double>("return document.getElementById('sound').currentTime + 0.0001") > 10, "two seconds to play");
+        // A machine that is busy with other things may drop frames; what it plays has to come into step again.
         var samples = new List<double>();
         Browser.Until(() =>
         {
             samples.Add(Browser.Run<double>(Apart));
-            return samples.Count >= 30;
-        }, "thirty looks");
-        Assert.True(samples.Order().ElementAt(15) < 1, $"Half of the looks are within a frame: {string.Join(' ', samples.Select(s => s.ToString("0.00", System.Globalization.CultureInfo.InvariantCulture)))}");
+            return samples.Count >= 30 && samples[^30..].Order().ElementAt(15) < 1;
+        }, "half of thirty looks to be within a frame", 60);
         Browser.Press(" ");
         Browser.Until(() => Browser.Run<bool>("return [...document.querySelectorAll('video, audio')].every((m) => m.paused && !m.seeking)"), "all to stand");
         Assert.True(Browser.Run<double>(Apart) < 0.01);
