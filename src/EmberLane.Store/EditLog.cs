@@ -24,6 +24,8 @@ internal static class EditLog
         r => new LoggedEdit(r.GetInt64(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4)),
         ("$a", aggregate), ("$id", id), ("$state", redo ? TakenBack : InForce)).SingleOrDefault();
 
+    public static void PassOver(SqliteConnection c, long edit) => c.Execute("UPDATE edit SET state = $state WHERE id = $id", ("$state", PassedOver), ("$id", edit));
+
     public static void Mark(SqliteConnection c, long edit, bool takenBack) =>
         c.Execute("UPDATE edit SET state = $state WHERE id = $id", ("$state", takenBack ? TakenBack : InForce), ("$id", edit));
 }

@@ -1,5 +1,4 @@
 using System.Text.Json;
-using EmberLane.Core;
 using EmberLane.Core.Media;
 using EmberLane.Core.Sittings;
 using EmberLane.Core.Sync;
@@ -29,7 +28,7 @@ public sealed record Source(long Id, long ProductionId, long? SittingId, string 
     public string? Said { get; init; }
 
     /// <summary>Whether its place is beyond doubt: the reference, the same sound, or set or accepted by a person. Timecode alone is not.</summary>
-    public bool IsSure => Place is not null && !Evidence.StartsWith("by timecode", StringComparison.Ordinal);
+    public bool IsSure => Place is not null && !Evidence.StartsWith(CountCheck.ByTimecode, StringComparison.Ordinal);
 
     public string Camera => Labels.CameraOf(Facts, Name);
 
@@ -108,10 +107,13 @@ public sealed class Footage(Database database, TimeProvider clock)
         return sitting;
     });
 
-    /// <summary>Places a source by what sync found, or takes it off when <paramref name="place"/> is null; the evidence says why. What a person placed stays as it is.</summary>
-    public void Place(long sourceId, ClockMap? place, string evidence) => database.Write(c => c.Execute(
-        "UPDATE source SET start = $start, drift = $drift, evidence = $why WHERE id = $id AND by_hand = 0",
-        ("$start", place?.Start.FromZero.Units), ("$drift", place?.DriftPerBillion), ("$why", evidence), ("$id", sourceId)));
+    /// <summary>
+    /// Places a source by what sync found, or takes it off when <paramref name="place"/> is null; the evidence says why. What a person placed stays as it is, and so does a source that no longer belongs to
+    /// <paramref name="sittingId"/>, when that is given: the place is on that sitting's clock.
+    /// </summary>
+    public void Place(long sourceId, ClockMap? place, string evidence, long? sittingId = null) => database.Write(c => c.Execute(
+        "UPDATE source SET start = $start, drift = $drift, evidence = $why WHERE id = $id AND by_hand = 0 AND ($sitting IS NULL OR sitting_id = $sitting)",
+        ("$start", place?.Start.FromZero.Units), ("$drift", place?.DriftPerBillion), ("$why", evidence), ("$id", sourceId), ("$sitting", sittingId)));
 
     /// <summary>
     /// Changes a source's placement as a person asks, in the log of its sitting. <paramref name="change"/> gets the placement as it is and may throw <see cref="Core.EditRefusedException"/>; then nothing changes.
@@ -132,18 +134,19 @@ public sealed class Footage(Database database, TimeProvider clock)
     /// <summary>Takes the sitting's newest change of a placement back, or brings the one last taken back again; returns the source's id, or null when there is none.</summary>
     public long? StepPlacing(long sittingId, bool redo) => database.Write<long?>(c =>
     {
-        if (EditLog.Next(c, PlacingLog, sittingId, redo) is not { } logged)
+        while (EditLog.Next(c, PlacingLog, sittingId, redo) is { } logged)
         {
-            return null;
+            var change = JsonSerializer.Deserialize<PlaceSource>(redo ? logged.Body : logged.Inverse)!;
+            if (OneSource(c, change.Source)?.SittingId == sittingId)
+            {
+                EditLog.Mark(c, logged.Id, takenBack: !redo);
+                SavePlacement(c, change);
+                return change.Source;
+            }
+            // The file lies in another sitting by now, on another clock: what was done to it here is past.
+            EditLog.PassOver(c, logged.Id);
         }
-        var change = JsonSerializer.Deserialize<PlaceSource>(redo ? logged.Body : logged.Inverse)!;
-        EditLog.Mark(c, logged.Id, takenBack: !redo);
-        if (OneSource(c, change.Source)?.SittingId != sittingId)
-        {
-            throw new EditRefusedException("The file whose place was changed last lies in another sitting by now; its place stays as it is.");
-        }
-        SavePlacement(c, change);
-        return change.Source;
+        return null;
     });
 
     /// <summary>Notes whether a file is in its place, and when it was last changed there.</summary>

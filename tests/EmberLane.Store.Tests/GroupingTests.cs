@@ -119,6 +119,26 @@ public sealed class GroupingTests : IDisposable
     }
 
     [Fact]
+    public void What_was_done_to_a_files_place_before_it_moved_is_passed_over_and_sync_of_its_old_sitting_leaves_it_alone()
+    {
+        long first = Named("hut-a.mov").Id, second = Named("hut-b.mov").Id;
+        foreach (var id in new[] { first, second })
+        {
+            footage.PlaceByHand(id, p => PlaceSource.Moved(p, new SittingTime(MediaTime.FromMilliseconds(9000))), "tester");
+        }
+        grouping.Move(production, [second], ferry, null, "tester");
+        footage.Place(second, new ClockMap(new SittingTime(MediaTime.FromMilliseconds(1)), 0), "late news", hut);
+        Assert.Equal((null, ""), (Named("hut-b.mov").Place, Named("hut-b.mov").Evidence));
+        Assert.Equal(first, footage.StepPlacing(hut, redo: false));
+        Assert.Equal(2000, Named("hut-a.mov").Place!.Value.Start.FromZero.ToMillisecondsRounded());
+        Assert.Null(footage.StepPlacing(hut, redo: false));
+        Assert.Equal(first, footage.StepPlacing(hut, redo: true));
+        Assert.Null(footage.StepPlacing(hut, redo: true));
+        footage.Place(second, new ClockMap(new SittingTime(MediaTime.FromMilliseconds(5)), 0), "found", ferry);
+        Assert.Equal("found", Named("hut-b.mov").Evidence);
+    }
+
+    [Fact]
     public void Labels_go_on_many_files_or_on_none()
     {
         long[] both = [Named("hut-a.mov").Id, Named("hut-b.mov").Id];

@@ -35,11 +35,11 @@ public static class TranscriptText
     }
 
     /// <summary>SubRip captions: two lines of 42 letters, six seconds at most, lines end with CR LF.</summary>
-    public static string SubRip(Transcript transcript, TextChoice choice) => string.Concat(Captions(transcript, choice).Select((c, i) =>
-        string.Create(CultureInfo.InvariantCulture, $"{i + 1}\r\n{Clock(c.In, ',')} --> {Clock(c.Out, ',')}\r\n{(choice.Names ? c.Name + ": " : "")}{string.Join("\r\n", Wrapped(c.Said))}\r\n\r\n")));
+    public static string SubRip(Transcript transcript, TextChoice choice) => string.Concat(Captions(transcript, choice, choice.Names).Select((c, i) =>
+        string.Create(CultureInfo.InvariantCulture, $"{i + 1}\r\n{Clock(c.In, ',')} --> {Clock(c.Out, ',')}\r\n{string.Join("\r\n", Wrapped((choice.Names ? c.Name + ": " : "") + c.Said))}\r\n\r\n")));
 
     /// <summary>WebVTT captions, the name as a voice span.</summary>
-    public static string WebVtt(Transcript transcript, TextChoice choice) => "WEBVTT\n" + string.Concat(Captions(transcript, choice).Select(c =>
+    public static string WebVtt(Transcript transcript, TextChoice choice) => "WEBVTT\n" + string.Concat(Captions(transcript, choice, nameIsShown: false).Select(c =>
         $"\n{Clock(c.In, '.')} --> {Clock(c.Out, '.')}\n{(choice.Names ? $"<v {Escaped(c.Name)}>" : "")}{Escaped(string.Join('\n', Wrapped(c.Said)))}\n"));
 
     /// <summary>Words JSON, each word with its time on the sitting's clock.</summary>
@@ -53,13 +53,13 @@ public static class TranscriptText
         .Select(t => (t.Voice, Words: transcript.Words.Skip(t.First).Take(t.Last - t.First + 1).Where(w => w.Number >= choice.First && w.Number <= choice.Last && !transcript.IsHidden(w)).ToList()))
         .Where(t => t.Words.Count > 0).Select(t => Of(transcript, t.Voice, t.Words));
 
-    private static IEnumerable<Piece> Captions(Transcript transcript, TextChoice choice)
+    private static IEnumerable<Piece> Captions(Transcript transcript, TextChoice choice, bool nameIsShown)
     {
         var held = new List<RecordWord>();
         foreach (var word in Chosen(transcript, choice))
         {
             if (held.Count > 0 && (transcript.VoiceOf(held[^1]) != transcript.VoiceOf(word) || word.Range.In - held[^1].Range.Out > Pause || word.Range.Out - held[0].Range.In > LongestCaption
-                || Wrapped(string.Join(' ', held.Append(word).Select(transcript.TextOf))).Count > Lines))
+                || Wrapped((nameIsShown ? transcript.NameOf(transcript.VoiceOf(word)) + ": " : "") + string.Join(' ', held.Append(word).Select(transcript.TextOf))).Count > Lines))
             {
                 yield return Of(transcript, transcript.VoiceOf(held[0]), held);
                 held = [];

@@ -9,6 +9,9 @@ public sealed record Counted(string Name, MediaTime BySound, MediaTime? ByCount,
 /// <summary>Whether the timecodes of a sitting can be believed: sound is the judge, and what it has confirmed speaks for files without sound.</summary>
 public static class CountCheck
 {
+    /// <summary>How the evidence of a source begins that only its timecode placed.</summary>
+    public const string ByTimecode = "by timecode";
+
     /// <summary>Counts further apart than this (ten minutes) do not run on one clock at all: a camera that counts from its first take, say.</summary>
     private static readonly MediaTime SameClock = MediaTime.FromMilliseconds(600_000);
 
@@ -37,7 +40,7 @@ public static class CountCheck
         {
             return (null, $"no sound to go by, and timecode is not to be trusted here: that of {wrong.Name} is wrong; not placed");
         }
-        return (place, near.Count == 0 ? "by timecode alone; not checked" : near.Count == 1 ? $"by timecode, which is right for {near[0].Name}" : FormattableString.Invariant($"by timecode, which is right for {near.Count} others"));
+        return (place, ByTimecode + (near.Count == 0 ? " alone; not checked" : near.Count == 1 ? $", which is right for {near[0].Name}" : FormattableString.Invariant($", which is right for {near.Count} others")));
     }
 
     private static MediaTime? Apart(Counted source) => source.ByCount is { } count ? count - source.BySound : null;

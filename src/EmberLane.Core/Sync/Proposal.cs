@@ -51,24 +51,25 @@ public static class Proposals
             .OrderBy(p => p.Files[0].Name, Finding.NumbersInOrder.Comparer)];
     }
 
-    // Files of days that are known to differ do not meet, whatever their clocks read; those of unknown days meet where they can.
-    private static List<Run> ByTimecode(IReadOnlyList<LooseFile> files)
+    // What overlaps by the clock is parted again by days that are known to differ.
+    private static IEnumerable<Run> ByTimecode(IReadOnlyList<LooseFile> files) => Overlapping([.. files.Where(f => f.Runs is not null)]).SelectMany(ByDay);
+
+    private static IEnumerable<Run> ByDay(Run run)
     {
-        var counted = files.Where(f => f.Runs is not null).ToList();
-        var days = counted.Where(f => f.Facts.RecordedAt is not null).Select(f => DateOnly.FromDateTime(f.Facts.RecordedAt!.Value)).Distinct().Order().ToList();
-        var unknown = counted.Where(f => f.Facts.RecordedAt is null).ToList();
-        if (days.Count < 2)
-        {
-            return Overlapping(counted);
-        }
-        // Two days that follow one another are one night: what runs over midnight belongs to both.
-        var byDay = days.Select(d => counted.Where(f => f.Facts.RecordedAt is { } at && DateOnly.FromDateTime(at) == d).ToList()).ToList();
-        var runs = byDay.SelectMany(Overlapping).ToList();
-        runs.AddRange(days.Zip(days.Skip(1)).Where(p => p.Second.DayNumber - p.First.DayNumber == 1)
-            .SelectMany(p => Overlapping([.. byDay[days.IndexOf(p.First)].Where(f => f.Runs!.Value.To > Day), .. byDay[days.IndexOf(p.Second)]])).Where(r => r.Files.Any(f => f.Runs!.Value.To > Day)));
-        runs.AddRange(Overlapping(unknown));
-        return runs;
+        var known = run.Files.Where(f => f.Facts.RecordedAt is not null).ToList();
+        var shift = Shift([.. known.Where(IsSound).Select(f => DayOf(f, run))], [.. known.Where(f => !IsSound(f)).Select(f => DayOf(f, run))]);
+        var days = known.GroupBy(f => DayOf(f, run) - (IsSound(f) ? shift : 0)).Select(g => g.ToList()).ToList();
+        var unknown = run.Files.Where(f => f.Facts.RecordedAt is null).ToList();
+        return days.Count < 2 ? [run] : days.Append(unknown).SelectMany(Overlapping);
     }
+
+    // What began after the midnight that the run goes over belongs to the day before.
+    private static int DayOf(LooseFile file, Run run) => DateOnly.FromDateTime(file.Facts.RecordedAt!.Value).DayNumber - (file.Runs!.Value.From < run.From ? 1 : 0);
+
+    // Cameras mostly write Greenwich time and recorders the time of the place: far from Greenwich the same morning has two dates. Taken is the difference with which most days of the one are days of the other.
+    private static int Shift(HashSet<int> sound, HashSet<int> pictures) => new[] { 0, 1, -1 }.MaxBy(shift => sound.Count(day => pictures.Contains(day - shift)));
+
+    private static bool IsSound(LooseFile file) => file.Facts.Picture is null;
 
     private static List<Run> Overlapping(List<LooseFile> files)
     {
@@ -96,7 +97,7 @@ public static class Proposals
         return [.. groups.Where(g => g.Files.Count > 1)];
     }
 
-    // Clocks of devices are set by hand and to the minute at best: good enough only where there is no timecode.
+    // Clocks of devices are set by hand, to the minute at best, and in whatever time zone: good enough only where there is no timecode.
     private static IEnumerable<Run> ByRecordingTime(IReadOnlyList<LooseFile> files)
     {
         var recorded = files.Where(f => f.Facts.RecordedAt is not null).ToList();

@@ -32,15 +32,15 @@ public static class SittingSound
     public static async Task<IReadOnlyList<float[]>> MakeAsync(IReadOnlyList<PlacedMic> mics, string output, CancellationToken cancel)
     {
         var part = FormattableString.Invariant($"{output}.{Guid.NewGuid():N}.part");
-        var energies = mics.Select(_ => new List<float>()).ToList();
+        var energies = new ChannelEnergies(mics.Count);
         try
         {
             await using (var file = File.Create(part))
             {
-                await WriteAsync(mics, QuietCut.SampleRate, file, (block, channels) => Measure(block, channels, energies), null, cancel);
+                await WriteAsync(mics, QuietCut.SampleRate, file, energies, null, cancel);
             }
             File.Move(part, output, overwrite: true);
-            return [.. energies.Select(e => e.ToArray())];
+            return energies.Rows;
         }
         finally
         {
@@ -56,7 +56,7 @@ public static class SittingSound
         return Ffmpeg.EncodeSoundAsync((stream, stop) => WriteAsync(heard, rate, stream, null, progress, stop), rate, output, cancel);
     }
 
-    private static async Task WriteAsync(IReadOnlyList<PlacedMic> mics, int rate, Stream to, Action<short[], int>? measure, Action<MediaTime>? progress, CancellationToken cancel)
+    private static async Task WriteAsync(IReadOnlyList<PlacedMic> mics, int rate, Stream to, ChannelEnergies? energies, Action<MediaTime>? progress, CancellationToken cancel)
     {
         var extent = Extent(mics);
         var total = Exact.CeilingDivide((Int128)extent.Length.Units * rate, MediaTime.UnitsPerSecond);
@@ -75,7 +75,7 @@ public static class SittingSound
                 {
                     await track.FillAsync(at, count, all, mics.Count, cancel);
                 }
-                measure?.Invoke(all, mics.Count);
+                energies?.Add(all);
                 await to.WriteAsync(MemoryMarshal.AsBytes(mix.Mix(Only(all, mics.Count, heard)).AsSpan()).ToArray(), cancel);
                 progress?.Invoke(MediaTime.FromSamples(at, rate));
             }
@@ -104,19 +104,6 @@ public static class SittingSound
             }
         }
         return kept;
-    }
-
-    private static void Measure(short[] block, int channels, List<List<float>> energies)
-    {
-        var one = new short[block.Length / channels];
-        for (var c = 0; c < channels; c++)
-        {
-            for (var i = 0; i < one.Length; i++)
-            {
-                one[i] = block[(i * channels) + c];
-            }
-            energies[c].AddRange(QuietCut.Energy(one));
-        }
     }
 
     // One track of one file, read in step with the sitting's clock.

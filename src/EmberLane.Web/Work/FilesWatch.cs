@@ -4,7 +4,7 @@ using EmberLane.Web.Gathering;
 namespace EmberLane.Web.Work;
 
 /// <summary>Looks every few minutes whether files have moved or changed; where that seems so, work is queued that looks closely.</summary>
-internal sealed class FilesWatch(Footage footage, FilesCheck check, Jobs jobs, WorkNews news, TimeProvider time) : BackgroundService
+internal sealed partial class FilesWatch(Footage footage, FilesCheck check, Jobs jobs, WorkNews news, TimeProvider time, ILogger<FilesWatch> log) : BackgroundService
 {
     private static readonly TimeSpan Between = TimeSpan.FromMinutes(3);
 
@@ -17,12 +17,23 @@ internal sealed class FilesWatch(Footage footage, FilesCheck check, Jobs jobs, W
         using var timer = new PeriodicTimer(Between, time);
         do
         {
-            foreach (var production in footage.Productions().Where(p => check.LooksChanged(p.Id)))
+            try
             {
-                Queue(jobs, production.Id);
-                news.Tell();
+                foreach (var production in footage.Productions().Where(p => check.LooksChanged(p.Id)))
+                {
+                    Queue(jobs, production.Id);
+                    news.Tell();
+                }
+            }
+            catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+            {
+                // A disk that goes away in the middle of a look is looked at again the next time; it must not end the server.
+                NotLooked(e.Message);
             }
         }
         while (await timer.WaitForNextTickAsync(stoppingToken));
     }
+
+    [LoggerMessage(LogLevel.Warning, "The files could not be looked over: {Reason}")]
+    private partial void NotLooked(string reason);
 }

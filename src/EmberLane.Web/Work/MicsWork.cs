@@ -2,6 +2,7 @@ using System.Globalization;
 using EmberLane.Core.Mics;
 using EmberLane.Core.Speech;
 using EmberLane.Engines;
+using EmberLane.Engines.Speech;
 using EmberLane.Store;
 using EmberLane.Web.Gathering;
 
@@ -33,22 +34,14 @@ internal sealed class MicsWork(Footage footage, Mics mics, SittingMics sittingMi
         foreach (var track in source.Facts.Sound)
         {
             await using var decoded = DecodedChannels.Open(source.Path, track, [.. Enumerable.Range(0, track.Channels)], QuietCut.SampleRate, cancel);
-            var steps = Enumerable.Range(0, track.Channels).Select(_ => new List<float>()).ToList();
+            var heard = new ChannelEnergies(track.Channels);
             var block = new short[QuietCut.SampleRate * track.Channels];
             int got;
             while ((got = await decoded.ReadAsync(block, cancel)) >= track.Channels)
             {
-                var one = new short[got / track.Channels];
-                for (var c = 0; c < track.Channels; c++)
-                {
-                    for (var i = 0; i < one.Length; i++)
-                    {
-                        one[i] = block[(i * track.Channels) + c];
-                    }
-                    steps[c].AddRange(QuietCut.Energy(one));
-                }
+                heard.Add(block.AsSpan(0, got - (got % track.Channels)));
             }
-            energies.AddRange(steps.Select(s => s.ToArray()));
+            energies.AddRange(heard.Rows);
         }
         return energies;
     }

@@ -57,11 +57,11 @@ internal sealed class SyncWork(Footage footage, SyncSounds sounds) : IWork
         var counted = placed.Skip(1).Select(p => new Counted(p.Source.Name, p.Place.Start.FromZero, DayTime.Offset(reference.Facts, p.Source.Facts), Frame(p.Source))).ToList();
         for (var i = 0; i < counted.Count; i++)
         {
-            footage.Place(placed[i + 1].Source.Id, placed[i + 1].Place, words[placed[i + 1].Source.Id] + CountCheck.Words(counted[i]));
+            footage.Place(placed[i + 1].Source.Id, placed[i + 1].Place, words[placed[i + 1].Source.Id] + CountCheck.Words(counted[i]), sitting.Id);
         }
         foreach (var source in waiting)
         {
-            footage.Place(source.Id, null, words[source.Id] + "; not placed");
+            footage.Place(source.Id, null, words[source.Id] + "; not placed", sitting.Id);
         }
         var fills = placed.Select(p => p.Place.Fill(p.Source.Facts.Duration)).ToList();
         var extent = new SittingRange(fills.Min(f => f.In), fills.Max(f => f.Out));
@@ -69,7 +69,7 @@ internal sealed class SyncWork(Footage footage, SyncSounds sounds) : IWork
         foreach (var silent in others.Where(s => s.Facts.Channels == 0))
         {
             var (place, why) = CountCheck.Silent(reference.Facts, silent.Facts, extent, counted);
-            footage.Place(silent.Id, place, why);
+            footage.Place(silent.Id, place, why, sitting.Id);
             byCount += place is null ? 0 : 1;
         }
         return string.Create(CultureInfo.InvariantCulture,

@@ -3,7 +3,7 @@ using EmberLane.Store;
 
 namespace EmberLane.Web.Work;
 
-/// <summary>Runs the queue: speech in one lane and everything else in another, so that a long transcription holds up no picture.</summary>
+/// <summary>Runs the queue: speech in one lane, comparing loose footage in another and everything else in a third, so that what takes long holds up no picture.</summary>
 internal sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, WorkNews news, ILogger<WorkLoop> log) : BackgroundService
 {
     private static readonly TimeSpan Pause = TimeSpan.FromSeconds(2), BetweenReports = TimeSpan.FromMilliseconds(400);
@@ -26,7 +26,8 @@ internal sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, Work
         await Task.Yield();
         jobs.TakeUpAgain();
         var speech = works.Where(w => w.Kind == WorkKinds.Transcribe).ToList();
-        await Task.WhenAll(LaneAsync(speech, stoppingToken), LaneAsync([.. works.Except(speech)], stoppingToken));
+        var comparing = works.Where(w => w.Kind == WorkKinds.Alike).ToList();
+        await Task.WhenAll(LaneAsync(speech, stoppingToken), LaneAsync(comparing, stoppingToken), LaneAsync([.. works.Except(speech).Except(comparing)], stoppingToken));
     }
 
     private async Task LaneAsync(List<IWork> lane, CancellationToken stop)

@@ -44,6 +44,18 @@ public sealed class ProposalTests
         ], [])));
 
     [Fact]
+    public void Far_from_Greenwich_a_camera_of_the_day_before_goes_with_the_recorder_of_the_same_morning()
+    {
+        static LooseFile Film(long id, int day, long count) => Dated(id, At(day, 23), 600, count) with
+        {
+            Facts = Dated(id, At(day, 23), 600, count).Facts with { Picture = new PictureFacts("h264", "yuv420p", 1, 1, FrameRate.R25, false) },
+        };
+        Assert.Equal("1 2", Ids(Proposals.Of([Dated(1, At(14, 9), 600, 32_400), Film(2, 13, 32_500)], [])));
+        Assert.Equal("1 2 | 3 4", Ids(Proposals.Of([Dated(1, At(14, 9), 600, 32_400), Film(2, 13, 32_500), Dated(3, At(15, 9), 600, 32_400), Film(4, 14, 32_500)], [])));
+        Assert.Equal("1 2 | 3 4", Ids(Proposals.Of([Dated(1, At(14, 9), 600, 32_400), Film(2, 14, 32_500), Dated(3, At(15, 9), 600, 32_400), Film(4, 15, 32_500)], [])));
+    }
+
+    [Fact]
     public void A_file_without_timecode_goes_with_what_it_overlaps_by_recording_time()
     {
         var found = Proposals.Of([Dated(1, At(14, 10), 600, 36_000), Dated(2, At(14, 10, 5), 600), Dated(3, At(14, 10, 12), 600), Dated(4, At(15, 10, 5), 600)], []);

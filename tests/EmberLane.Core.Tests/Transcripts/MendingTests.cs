@@ -157,6 +157,10 @@ public sealed class MendingTests
         Assert.All(cues.SelectMany(c => c.Skip(2)), line => Assert.InRange(line.Length, 1, 42));
         Assert.All(cues, c => Assert.InRange(Seconds(c[1][17..]) - Seconds(c[1][..12]), 0, 6));
         Assert.Equal(talk.Said(0, 399), string.Join(' ', cues.SelectMany(c => c.Skip(2))));
+        var named = After(talk, new NameVoice(0, "Maren Oakhurst, ferry master"));
+        var lines = TranscriptText.SubRip(named, All).Split("\r\n\r\n", StringSplitOptions.RemoveEmptyEntries).Select(c => c.Split("\r\n")[2..]).ToList();
+        Assert.All(lines, l => Assert.InRange(l.Length, 1, 2));
+        Assert.All(lines.SelectMany(l => l), l => Assert.InRange(l.Length, 1, 42));
 
         static double Seconds(string clock) => TimeSpan.Parse(clock.Replace(',', '.'), System.Globalization.CultureInfo.InvariantCulture).TotalSeconds;
     }

@@ -108,7 +108,7 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds) : 
         }
         Message = footage.StepPlacing(Sitting.Id, redo) switch
         {
-            null => redo ? "There is nothing to bring again." : "There is nothing to take back.",
+            null => StepWords.Of(null, redo),
             { } changed when changed != source => $"The last change was to {footage.Source(changed)?.Name}; {(redo ? "it is made again" : "it is taken back")}.",
             _ => null,
         };

@@ -165,11 +165,7 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
         return there is null ? $"{Many(files.Length)} taken out of the sitting." : $"{Many(files.Length)} put into {footage.Sitting(there.Value)!.Title}; sync compares the sound now.";
     });
 
-    public IActionResult OnPostUndo(string? q, string? of, string? sort, bool back, long[] files, bool redo) => Change(q, of, sort, back, files, () => grouping.Step(Production.Id, redo) switch
-    {
-        null => redo ? "There is nothing to bring again." : "There is nothing to take back.",
-        var what => (redo ? "Made again: " : "Taken back: ") + what + ".",
-    });
+    public IActionResult OnPostUndo(string? q, string? of, string? sort, bool back, long[] files, bool redo) => Change(q, of, sort, back, files, () => StepWords.Of(grouping.Step(Production.Id, redo), redo));
 
     private IActionResult Change(string? q, string? of, string? sort, bool back, long[] files, Func<string> change)
     {

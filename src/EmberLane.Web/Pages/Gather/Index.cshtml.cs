@@ -94,11 +94,7 @@ public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics s
         }, () => shown);
     }
 
-    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, () => grouping.Step(Production.Id, redo) switch
-    {
-        null => redo ? "There is nothing to bring again." : "There is nothing to take back.",
-        var what => (redo ? "Made again: " : "Taken back: ") + what + ".",
-    });
+    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, () => StepWords.Of(grouping.Step(Production.Id, redo), redo));
 
     // The side with the sittings changes too: the whole page is shown again.
     private IActionResult Change(long sitting, Func<string?> change, Func<long>? shown = null)

@@ -75,11 +75,7 @@ public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mic
         return null;
     });
 
-    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, () => grouping.Step(Production.Id, redo) switch
-    {
-        null => redo ? "There is nothing to bring again." : "There is nothing to take back.",
-        var what => (redo ? "Made again: " : "Taken back: ") + what + ".",
-    });
+    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, () => StepWords.Of(grouping.Step(Production.Id, redo), redo));
 
     private IActionResult Change(long sitting, Func<string?> change)
     {

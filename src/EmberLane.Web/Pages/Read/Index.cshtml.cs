@@ -102,7 +102,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         return type.Length == 0 ? NotFound() : File(System.Text.Encoding.UTF8.GetBytes(text), type, $"{Gathering.Upload.SafeName(Sitting!.Title) ?? "transcript"}.{format}");
     }
 
-    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, id => transcripts.Step(id, redo) ?? throw new EditRefusedException(redo ? "There is nothing to bring again." : "There is nothing to take back."), null);
+    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, id => transcripts.Step(id, redo) ?? throw new EditRefusedException(StepWords.Of(null, redo)), null);
 
     public IActionResult OnPostKeep(long sitting, int first, int last, string? theme, string? note)
     {
