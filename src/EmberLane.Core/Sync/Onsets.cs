@@ -63,6 +63,7 @@ internal sealed class Onsets
         var (gain, a1, a2) = Design();
         Vector128<float> p1 = default, p2 = default, q1 = default, q2 = default;
         var buffer = new float[Block];
+        var breath = Vector128.Create(1e-9f);
         for (var first = 0; first < steps; first += Block / Step)
         {
             sound.Read((long)first * Step, buffer);
@@ -72,12 +73,12 @@ internal sealed class Onsets
                 var at = (s - first) * Step;
                 for (var i = at; i < at + Step; i++)
                 {
-                    // A breath of constant keeps the filters out of the smallest numbers, which are slow.
-                    var x = gain * Vector128.Create(buffer[i] + 1e-12f);
+                    // A breath of constant before each filter keeps it out of the smallest numbers, which are slow: in true silence it comes to rest at nothing.
+                    var x = gain * (Vector128.Create(buffer[i]) + breath);
                     var y = x + p1;
                     p1 = p2 - (a1 * y);
                     p2 = -x - (a2 * y);
-                    var u = gain * y;
+                    var u = gain * (y + breath);
                     var z = u + q1;
                     q1 = q2 - (a1 * z);
                     q2 = -u - (a2 * z);
