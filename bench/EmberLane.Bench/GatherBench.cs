@@ -44,7 +44,7 @@ internal static class GatherBench
             File.SetLastWriteTimeUtc(path, DateTime.UtcNow.AddHours(-1));
         }
         await using var server = await RunningServer.StartAsync(Path.Combine(folder, "data-day"), demo: false, null, day);
-        var production = server.Services.GetRequiredService<Footage>().AddProduction("Day");
+        var production = server.Services.GetRequiredService<Store.Footage>().AddProduction("Day");
         var watch = Stopwatch.StartNew();
         var (taken, _, left) = await server.Services.GetRequiredService<Intake>().BringFolderInAsync(production, day, (_, _) => { }, CancellationToken.None);
         Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"gather: {taken} files measured and brought in, {left.Count} left out, in {watch.Elapsed.TotalSeconds:0.0} s on {Environment.ProcessorCount} cores, with playing copies being made beside it"));
@@ -56,7 +56,7 @@ internal static class GatherBench
         string page;
         await using (var first = await RunningServer.StartAsync(data, demo: false))
         {
-            var footage = first.Services.GetRequiredService<Footage>();
+            var footage = first.Services.GetRequiredService<Store.Footage>();
             var cache = first.Services.GetRequiredService<MediaCache>();
             var length = MediaTime.FromMilliseconds(Hours * 3_600_000L);
             var production = footage.AddProduction("Long");

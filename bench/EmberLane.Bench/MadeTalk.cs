@@ -68,7 +68,7 @@ internal sealed class MadeTalk
     public static float[] Record(float[] talk, double from, double seconds, double ppm, MadeMic mic, int seed)
     {
         var random = new Random(seed);
-        var heard = Colour(Room(talk, mic.Echo, random), mic);
+        var heard = Colour(Room(talk, mic.Echo, random, Rate), mic);
         double power = 0;
         var loud = 0;
         foreach (var s in heard)
@@ -86,13 +86,13 @@ internal sealed class MadeTalk
     }
 
     // A direct sound and reflections that die away over a third of a second.
-    private static float[] Room(float[] talk, double echo, Random random)
+    internal static float[] Room(float[] talk, double echo, Random random, int rate)
     {
         var heard = (float[])talk.Clone();
         for (var r = 0; r < 24 && echo > 0; r++)
         {
-            var late = random.Next(Rate / 200, Rate / 3);
-            var part = (float)(echo * Math.Exp(-6.0 * late / (Rate / 3.0)) * (random.Next(2) == 0 ? 1 : -1));
+            var late = random.Next(rate / 200, rate / 3);
+            var part = (float)(echo * Math.Exp(-6.0 * late / (rate / 3.0)) * (random.Next(2) == 0 ? 1 : -1));
             for (var i = late; i + Vector<float>.Count <= heard.Length; i += Vector<float>.Count)
             {
                 (new Vector<float>(heard, i) + (part * new Vector<float>(talk, i - late))).CopyTo(heard, i);

@@ -55,7 +55,7 @@ internal static class ReadBench
 
     private static string Make(IServiceProvider services)
     {
-        var footage = services.GetRequiredService<Footage>();
+        var footage = services.GetRequiredService<Store.Footage>();
         var production = footage.AddProduction("Long");
         var facts = new SourceFacts("wav", MediaTime.FromMilliseconds(Words * 400L), null, [new SoundTrack(0, "pcm_s16le", 48000, 1)], StartOfFile.Unknown, null, null, null);
         var sitting = footage.BringIn(production, "Long sitting", [new NewSource("/nowhere.wav", "nowhere.wav", 1, "long", facts)])!.Value;

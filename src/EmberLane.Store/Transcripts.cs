@@ -31,12 +31,12 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         var id = c.Insert("INSERT INTO transcript (sitting_id, recogniser, language, made_at) VALUES ($s, $r, $l, $at)",
             ("$s", sittingId), ("$r", recogniser), ("$l", language), ("$at", now.ToString("O")));
         using var insert = c.CreateCommand();
-        insert.CommandText = "INSERT INTO word VALUES ($t, $n, $text, $in, $out, $c, $v)";
-        var names = new[] { "$t", "$n", "$text", "$in", "$out", "$c", "$v" };
+        insert.CommandText = "INSERT INTO word (transcript_id, number, text, time_in, time_out, confidence, voice, voice_sure) VALUES ($t, $n, $text, $in, $out, $c, $v, $sure)";
+        var names = new[] { "$t", "$n", "$text", "$in", "$out", "$c", "$v", "$sure" };
         var values = Array.ConvertAll(names, n => insert.Parameters.AddWithValue(n, DBNull.Value));
         foreach (var word in words)
         {
-            object?[] row = [id, word.Number, word.Text, word.Range.In.FromZero.Units, word.Range.Out.FromZero.Units, word.Confidence, word.Voice];
+            object?[] row = [id, word.Number, word.Text, word.Range.In.FromZero.Units, word.Range.Out.FromZero.Units, word.Confidence, word.Voice, word.VoiceSure];
             for (var i = 0; i < row.Length; i++)
             {
                 values[i].Value = row[i] ?? DBNull.Value;
@@ -127,8 +127,8 @@ public sealed class Transcripts(Database database, TimeProvider clock)
 
     private static Transcript Get(SqliteConnection c, long id)
     {
-        var words = c.Query("SELECT number, text, time_in, time_out, confidence, voice FROM word WHERE transcript_id = $t ORDER BY number",
-            r => new RecordWord(r.GetInt32(0), r.GetString(1), Columns.Range(r, 2), (int?)r.Number(4), r.GetInt32(5)), ("$t", id));
+        var words = c.Query("SELECT number, text, time_in, time_out, confidence, voice, voice_sure FROM word WHERE transcript_id = $t ORDER BY number",
+            r => new RecordWord(r.GetInt32(0), r.GetString(1), Columns.Range(r, 2), (int?)r.Number(4), r.GetInt32(5), (int?)r.Number(6)), ("$t", id));
         return new Transcript(words, new Layers(
             Layer(c, "SELECT number, text FROM retyped WHERE transcript_id = $t", id), Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id))
         {

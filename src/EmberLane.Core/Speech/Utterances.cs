@@ -9,7 +9,7 @@ public static class Utterances
     private const int Pause = 20, Margin = 12, Short = 100, Near = 60, Longest = 1_000;
 
     /// <summary>Speech is what passes this share of the way from the quiet (10th percentile) to the loud (95th) in decibels.</summary>
-    private const double Threshold = 0.35;
+    private const double Share = 0.35;
 
     /// <summary>Speech may be this much softer than the loudest, in decibels, also where there is hardly any pause to tell the quiet by.</summary>
     private const double Softest = 15;
@@ -33,6 +33,15 @@ public static class Utterances
         return spoken;
     }
 
+    /// <summary>From which loudness on a step is speech, by the loudness of all steps in decibels; at least one step.</summary>
+    internal static double Threshold(double[] loud)
+    {
+        var sorted = loud.Order().ToArray();
+        double quiet = sorted[sorted.Length / 10], most = sorted[(int)(sorted.Length * 0.95)];
+        // Where loud and quiet are the same, all of it may be speech; where there is nothing but zeros, nothing is.
+        return Math.Max(Math.Min(quiet + (Share * (most - quiet)), most - Softest), 0.5);
+    }
+
     private static List<(int First, int End)> Speech(double[] loud)
     {
         var stretches = new List<(int First, int End)>();
@@ -40,10 +49,7 @@ public static class Utterances
         {
             return stretches;
         }
-        var sorted = loud.Order().ToArray();
-        double quiet = sorted[sorted.Length / 10], most = sorted[(int)(sorted.Length * 0.95)];
-        // Where loud and quiet are the same, all of it may be speech; where there is nothing but zeros, nothing is.
-        var threshold = Math.Max(Math.Min(quiet + (Threshold * (most - quiet)), most - Softest), 0.5);
+        var threshold = Threshold(loud);
         for (var i = 0; i < loud.Length; i++)
         {
             if (loud[i] < threshold)

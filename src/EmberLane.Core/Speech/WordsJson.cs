@@ -38,6 +38,10 @@ public static class WordsJson
                 {
                     json.WriteString("v", voice);
                 }
+                if (word.VoiceSure is { } sure)
+                {
+                    json.WriteNumber("vc", sure / 1000m);
+                }
                 json.WriteEndObject();
             }
             json.WriteEndArray();
@@ -83,16 +87,13 @@ public static class WordsJson
         {
             throw new FormatException($"{Where()} (“{text.GetString()}”) ends before it begins.");
         }
-        int? confidence = null;
-        if (word.TryGetProperty("c", out var c) && c.ValueKind != JsonValueKind.Null)
-        {
-            confidence = c.ValueKind == JsonValueKind.Number && c.TryGetDecimal(out var value) && value is >= 0 and <= 1
-                ? (int)decimal.Round(value * 1000)
-                : throw new FormatException($"{Where()}: “c” must be a number from 0 to 1.");
-        }
         var voice = word.TryGetProperty("v", out var v) && v.ValueKind == JsonValueKind.String ? v.GetString() : null;
-        return new RecognisedWord(text.GetString()!.Trim(), new SourceRange(start, end), confidence, voice);
+        return new RecognisedWord(text.GetString()!.Trim(), new SourceRange(start, end), Share(word, "c", Where), voice, Share(word, "vc", Where));
     }
+
+    private static int? Share(JsonElement word, string name, Func<string> where) => !word.TryGetProperty(name, out var share) || share.ValueKind == JsonValueKind.Null ? null
+        : share.ValueKind == JsonValueKind.Number && share.TryGetDecimal(out var value) && value is >= 0 and <= 1 ? (int)decimal.Round(value * 1000)
+        : throw new FormatException($"{where()}: “{name}” must be a number from 0 to 1.");
 
     private static SourceTime Time(JsonElement word, string name, Func<string> where) =>
         word.TryGetProperty(name, out var value) && value.ValueKind == JsonValueKind.Number && value.TryGetDecimal(out var seconds) && seconds is >= 0 and < 1_000_000

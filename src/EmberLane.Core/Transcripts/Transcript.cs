@@ -4,9 +4,9 @@ namespace EmberLane.Core.Transcripts;
 
 /// <summary>
 /// A word of the record: what was recognised or imported, never changed. <see cref="Number"/> is its place in the record, counted from 0, and its id for ever.
-/// Confidence is per mille, or null; the voice is a number within the transcript.
+/// Confidence is per mille, or null; the voice is a number within the transcript, and how sure it is is per mille, or null when nobody doubts it.
 /// </summary>
-public sealed record RecordWord(int Number, string Text, SittingRange Range, int? Confidence, int Voice);
+public sealed record RecordWord(int Number, string Text, SittingRange Range, int? Confidence, int Voice, int? VoiceSure = null);
 
 /// <summary>What people decided about a record, kept apart from it: retyped words by number, names by voice.</summary>
 public sealed record Layers(ImmutableSortedDictionary<int, string> Retyped, ImmutableSortedDictionary<int, string> VoiceNames)
@@ -34,6 +34,9 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Words, Layers Layers)
 
     /// <summary>Whose word it is: as a person gave it, else as the record says.</summary>
     public int VoiceOf(RecordWord word) => Layers.Given.TryGetValue(word.Number, out var voice) ? voice : word.Voice;
+
+    /// <summary>How sure it is whose word this is, per mille: quite, once a person gave it to a voice.</summary>
+    public int SureOf(RecordWord word) => Layers.Given.ContainsKey(word.Number) ? 1000 : word.VoiceSure ?? 1000;
 
     /// <summary>The voices that speak, in the order in which they are first heard.</summary>
     public IReadOnlyList<int> Voices() => [.. Words.Select(VoiceOf).Distinct()];

@@ -1,7 +1,15 @@
 namespace EmberLane.Core.Transcripts;
 
-/// <summary>An unbroken stretch of one speaker's words: the numbers of its first and last word. A turn that goes on after a paragraph break is marked so.</summary>
-public sealed record Turn(int Voice, int First, int Last, bool GoesOn);
+/// <summary>
+/// An unbroken stretch of one speaker's words: the numbers of its first and last word. A turn that goes on after a paragraph break is marked so. How sure the voice is, per mille, is the mean over its words.
+/// </summary>
+public sealed record Turn(int Voice, int First, int Last, bool GoesOn, int Sure = 1000)
+{
+    /// <summary>Below this a turn's voice is worth a look.</summary>
+    public const int UnsureBelow = 750;
+
+    public bool IsUnsure => Sure < UnsureBelow;
+}
 
 /// <summary>Lays the words of a transcript into turns.</summary>
 public static class Turns
@@ -25,7 +33,7 @@ public static class Turns
                 && (i - first >= ParagraphAtMost || (i - first >= ParagraphFrom && words[i].Range.In - words[i - 1].Range.Out >= LongPause));
             if (voiceChanges || paragraph)
             {
-                turns.Add(new Turn(transcript.VoiceOf(words[first]), first, i - 1, goesOn));
+                turns.Add(new Turn(transcript.VoiceOf(words[first]), first, i - 1, goesOn, (int)words.Skip(first).Take(i - first).Average(transcript.SureOf)));
                 goesOn = paragraph;
                 first = i;
             }

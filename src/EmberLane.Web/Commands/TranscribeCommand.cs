@@ -36,7 +36,7 @@ internal static class TranscribeCommand
                 heard += piece.Piece.Length;
                 return Console.Error.WriteLineAsync(string.Create(CultureInfo.InvariantCulture, $"{heard} of {facts.Duration}"));
             }, cancel);
-            words = NearVoices.Assign(levels, words);
+            words = HeardVoices.Give(HeardVoices.In(levels, pcm, null), words);
             var json = WordsJson.Write(new WordList("en", words));
             if (arguments.Count == 3)
             {

@@ -66,7 +66,7 @@ internal sealed class DemoProduction(Footage footage, FootageFolders folders, In
     {
         var list = WordsJson.Read(json);
         var labels = list.Words.Select(w => w.Voice ?? "").Distinct().ToList();
-        var words = list.Words.Select((w, i) => new RecordWord(i, w.Text, new SittingRange(new SittingTime(w.Range.In.FromZero), new SittingTime(w.Range.Out.FromZero)), w.Confidence, labels.IndexOf(w.Voice ?? ""))).ToList();
+        var words = list.Words.Select((w, i) => new RecordWord(i, w.Text, new SittingRange(new SittingTime(w.Range.In.FromZero), new SittingTime(w.Range.Out.FromZero)), w.Confidence, labels.IndexOf(w.Voice ?? ""), w.VoiceSure)).ToList();
         transcripts.Add(sitting, "local", list.Language, words, labels.Select((l, i) => (l, i)).Where(l => names.ContainsKey(l.l)).ToDictionary(l => l.i, l => names[l.l]));
     }
 

@@ -40,9 +40,11 @@ internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, J
         }
         var levels = await SittingSound.MakeAsync(mics.Placed, pcm, cancel);
         var extent = SittingSound.Extent(mics.Placed);
-        var words = NearVoices.Assign(levels, await RecogniseAsync(job, choice.Recogniser, sitting, extent.Length, pcm, progress, cancel));
+        var words = await RecogniseAsync(job, choice.Recogniser, sitting, extent.Length, pcm, progress, cancel);
+        progress(990, "finding who speaks");
+        words = HeardVoices.Give(HeardVoices.In(levels, pcm, null), words);
         var voices = words.Select(w => w.Voice ?? "").Distinct().ToList();
-        var record = words.Select((w, i) => new RecordWord(i, EmberLane.Core.TypedText.OneLine(w.Text), OnSitting(w.Range, extent.In), w.Confidence, voices.IndexOf(w.Voice ?? ""))).ToList();
+        var record = words.Select((w, i) => new RecordWord(i, EmberLane.Core.TypedText.OneLine(w.Text), OnSitting(w.Range, extent.In), w.Confidence, voices.IndexOf(w.Voice ?? ""), w.VoiceSure)).ToList();
         cancel.ThrowIfCancellationRequested();
         var detail = string.Create(CultureInfo.InvariantCulture, $"{record.Count} words");
         transcripts.AddFromJob(job.Id, detail, sitting.Id, choice.Key, Language, record, Names(voices, mics));

@@ -1,0 +1,172 @@
+using EmberLane.Core.Speech;
+using EmberLane.Core.Voices;
+using EmberLane.Footage;
+
+namespace EmberLane.Bench;
+
+/// <summary>A made sitting: what each mic records at 16 kHz, one mix of everybody, and who truly speaks when.</summary>
+internal sealed record MadeSitting(IReadOnlyList<short[]> Mics, short[] Mix, IReadOnlyList<Spoken> Truth, double Overlap);
+
+/// <summary>Made people that say the lines of the demonstration's scripts, and sittings put together from what they say.</summary>
+internal sealed class MadePeople
+{
+    private const int Rate = QuietCut.SampleRate, Decimation = 3, Breath = 40;
+
+    private static readonly FliteVoice[] Voices = [new("slt", -120, 0.97), new("rms", -40, 1.03), new("slt", 90, 0.96), new("rms", -220, 0.96), new("awb", 0, 1)];
+
+    private readonly List<List<(float[] Samples, List<(int First, int End)> Spoken)>> lines = [];
+
+    public static int Most => Voices.Length;
+
+    public static async Task<MadePeople> PrepareAsync(string repository)
+    {
+        var folder = Directory.CreateTempSubdirectory("ember-people");
+        try
+        {
+            var people = new MadePeople();
+            var texts = Directory.EnumerateFiles(Path.Combine(repository, "demo", "script"), "*.txt").Order(StringComparer.Ordinal).SelectMany(Script.Read).Where(l => l.Who != "*").Select(l => l.Text).ToList();
+            foreach (var voice in Voices)
+            {
+                var said = new List<(float[], List<(int, int)>)>();
+                foreach (var text in texts)
+                {
+                    var line = await voice.SayAsync(text, folder.FullName);
+                    // The voices are made at 16 kHz, so that nothing lies above what is kept.
+                    said.Add(([.. line.Samples.Where((_, i) => i % Decimation == 0)], Stretches(line.Words)));
+                }
+                people.lines.Add(said);
+            }
+            return people;
+        }
+        finally
+        {
+            folder.Delete(recursive: true);
+        }
+    }
+
+    /// <summary>A sitting of so many voices and seconds; a tenth of the talk overlaps, everybody bleeds into the others' mics at about −18 dB, levels differ; one mic is rubbed and one drops out for a while when <paramref name="spoiled"/>.</summary>
+    public MadeSitting Make(int voices, int seconds, int seed, bool spoiled)
+    {
+        var random = new Random(seed);
+        int[] who = [.. Enumerable.Range(0, Most).OrderBy(_ => random.Next()).Take(voices)];
+        double[] shares = [.. who.Select(_ => 0.3 + random.NextDouble())];
+        var dry = who.Select(_ => new float[seconds * Rate]).ToArray();
+        var truth = new List<Spoken>();
+        int at = Rate, speaker = -1;
+        double overlapped = 0, spoken = 0;
+        while (true)
+        {
+            var next = Draw(shares, speaker, random);
+            var turn = Enumerable.Range(0, random.Next(1, 4)).Select(_ => lines[who[next]][random.Next(lines[who[next]].Count)]).ToList();
+            // Others begin before the end as long as less than a tenth of the talk is said twice at once.
+            var early = speaker >= 0 && overlapped < 0.1 * spoken ? random.Next(Rate / 2, 5 * Rate / 2) : 0;
+            at = early > 0 ? Math.Max(Rate, at - early) : at + random.Next(Rate / 10, Rate);
+            var loud = (float)(0.7 + (0.6 * random.NextDouble()));
+            var length = turn.Sum(l => l.Samples.Length);
+            if (at + length >= dry[0].Length)
+            {
+                break;
+            }
+            foreach (var (samples, stretches) in turn)
+            {
+                for (var i = 0; i < samples.Length; i++)
+                {
+                    dry[next][at + i] += loud * samples[i];
+                }
+                truth.AddRange(stretches.Select(s => new Spoken(next, (at / (Rate / 100)) + s.First, (at / (Rate / 100)) + s.End)));
+                at += samples.Length;
+            }
+            (overlapped, spoken, speaker) = (overlapped + Math.Min(early, length), spoken + length, next);
+        }
+        var mics = who.Select((_, m) => Record(dry, [.. who.Select((_, v) => v == m ? 1 : Math.Pow(10, (-18 + (4 * random.NextDouble()) - 2) / 20))], Math.Pow(10, ((random.NextDouble() * 16) - 8) / 20), 0.15, random)).ToList();
+        if (spoiled)
+        {
+            Spoil(mics, random);
+        }
+        var mix = Record(dry, [.. who.Select(_ => 0.35 + (0.35 * random.NextDouble()))], 1, 0.3, random);
+        return new MadeSitting(mics, mix, Joined(truth), overlapped / spoken);
+    }
+
+    private static int Draw(double[] shares, int not, Random random)
+    {
+        var left = random.NextDouble() * shares.Where((_, i) => i != not).Sum();
+        for (var i = 0; i < shares.Length; i++)
+        {
+            left -= i == not ? 0 : shares[i];
+            if (left < 0 && i != not)
+            {
+                return i;
+            }
+        }
+        return not == shares.Length - 1 ? 0 : shares.Length - 1;
+    }
+
+    // Every voice comes later and through the room; noise lies 45 dB below loud talk.
+    private static short[] Record(float[][] dry, double[] gains, double gain, double echo, Random random)
+    {
+        var heard = new float[dry[0].Length];
+        for (var v = 0; v < dry.Length; v++)
+        {
+            var room = MadeTalk.Room(dry[v], gains[v] == 1 ? echo / 3 : echo, random, Rate);
+            var late = gains[v] == 1 ? 0 : random.Next(Rate / 300, Rate / 80);
+            for (var i = late; i < heard.Length; i++)
+            {
+                heard[i] += (float)(gains[v] * room[i - late]);
+            }
+        }
+        return [.. heard.Select(h => (short)Math.Clamp(gain * 0.5 * 32767 * (h + (0.003 * (random.NextDouble() - 0.5))), short.MinValue, short.MaxValue))];
+    }
+
+    // Cloth on one mic, three times two seconds; another one without signal for twenty.
+    private static void Spoil(List<short[]> mics, Random random)
+    {
+        int rubbed = random.Next(mics.Count), dead = random.Next(mics.Count);
+        for (var n = 0; n < 3; n++)
+        {
+            var from = random.Next(mics[rubbed].Length - (2 * Rate));
+            double slow = 0;
+            for (var i = from; i < from + (2 * Rate); i++)
+            {
+                slow += 0.05 * (random.NextDouble() - 0.5 - slow);
+                mics[rubbed][i] = (short)Math.Clamp(mics[rubbed][i] + (slow * 120_000 * Math.Sin(Math.PI * (i - from) / (2 * Rate))), short.MinValue, short.MaxValue);
+            }
+        }
+        var start = random.Next(mics[dead].Length - (20 * Rate));
+        mics[dead].AsSpan(start, 20 * Rate).Clear();
+    }
+
+    private static List<(int First, int End)> Stretches(IReadOnlyList<SpokenWord> words)
+    {
+        var stretches = new List<(int First, int End)>();
+        foreach (var word in words)
+        {
+            int first = (int)(word.Start * 100), end = (int)Math.Ceiling(word.End * 100);
+            if (stretches is [.., var last] && first - last.End <= Breath)
+            {
+                stretches[^1] = (last.First, end);
+            }
+            else
+            {
+                stretches.Add((first, end));
+            }
+        }
+        return stretches;
+    }
+
+    private static List<Spoken> Joined(List<Spoken> truth)
+    {
+        var joined = new List<Spoken>();
+        foreach (var s in truth.OrderBy(t => t.Voice).ThenBy(t => t.First))
+        {
+            if (joined is [.., var last] && last.Voice == s.Voice && s.First - last.End <= Breath)
+            {
+                joined[^1] = last with { End = Math.Max(last.End, s.End) };
+            }
+            else
+            {
+                joined.Add(s);
+            }
+        }
+        return [.. joined.OrderBy(s => s.First)];
+    }
+}

@@ -1,0 +1,48 @@
+namespace EmberLane.Core.Voices;
+
+/// <summary>Runs of steps in which something holds, ends exclusive, in order and apart.</summary>
+internal readonly record struct StepRuns(IReadOnlyList<(int First, int End)> Runs)
+{
+    public static StepRuns Of(int steps, Func<int, bool> holds)
+    {
+        var runs = new List<(int, int)>();
+        var first = -1;
+        for (var i = 0; i <= steps; i++)
+        {
+            var held = i < steps && holds(i);
+            if (held && first < 0)
+            {
+                first = i;
+            }
+            else if (!held && first >= 0)
+            {
+                runs.Add((first, i));
+                first = -1;
+            }
+        }
+        return new StepRuns(runs);
+    }
+
+    /// <summary>With gaps of at most so many steps filled.</summary>
+    public StepRuns Joined(int gap)
+    {
+        var joined = new List<(int First, int End)>();
+        foreach (var run in Runs)
+        {
+            if (joined.Count > 0 && run.First - joined[^1].End <= gap)
+            {
+                joined[^1] = (joined[^1].First, run.End);
+            }
+            else
+            {
+                joined.Add(run);
+            }
+        }
+        return new StepRuns(joined);
+    }
+
+    /// <summary>Without runs shorter than so many steps.</summary>
+    public StepRuns AtLeast(int steps) => new([.. Runs.Where(r => r.End - r.First >= steps)]);
+
+    public IEnumerable<T> Select<T>(Func<(int First, int End), T> what) => Runs.Select(what);
+}

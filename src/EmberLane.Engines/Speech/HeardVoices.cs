@@ -1,0 +1,43 @@
+using System.Runtime.InteropServices;
+using EmberLane.Core.Speech;
+using EmberLane.Core.Voices;
+
+namespace EmberLane.Engines.Speech;
+
+/// <summary>Who speaks when in a sitting's sound: by the mic that is near where mics are worn, else by how voices sound in the one mix.</summary>
+public static class HeardVoices
+{
+    /// <summary>
+    /// <paramref name="energies"/> are the mics' and <paramref name="pcmPath"/> the mix of the same sound at 16 kHz (<see cref="SittingSound.MakeAsync"/>). With a number of <paramref name="voices"/> given that the mics do not
+    /// tell, the mix decides.
+    /// </summary>
+    public static VoiceChances In(IReadOnlyList<float[]> energies, string pcmPath, int? voices)
+    {
+        var near = NearMics.Of(energies);
+        return near is not null && (voices is null || voices == near.Rows.Count) ? near : VoiceGroups.Of(SoundsOf(pcmPath), PcmFile.Energy(pcmPath), voices);
+    }
+
+    /// <summary>The words with their voices and how sure those are. Words that came with voices keep them.</summary>
+    public static IReadOnlyList<RecognisedWord> Give(VoiceChances chances, IReadOnlyList<RecognisedWord> words)
+    {
+        if (chances.Rows.Count == 0 || words.Any(w => w.Voice is not null))
+        {
+            return words;
+        }
+        var given = WordVoices.Give(chances, [.. words.Select(w => ((int)w.Range.In.FromZero.ToSamplesFloor(100), (int)w.Range.Out.FromZero.ToSamplesFloor(100)))]);
+        return [.. words.Select((w, i) => w with { Voice = chances.Labels[given[i].Voice], VoiceSure = given[i].Sure })];
+    }
+
+    private static IReadOnlyList<float[]> SoundsOf(string pcmPath)
+    {
+        using var file = File.OpenRead(pcmPath);
+        var sounds = new VoiceSounds();
+        var buffer = new byte[QuietCut.SampleRate * 20];
+        int got;
+        while ((got = file.ReadAtLeast(buffer, buffer.Length, throwOnEndOfStream: false)) > 1)
+        {
+            sounds.Add(MemoryMarshal.Cast<byte, short>(buffer.AsSpan(0, got)));
+        }
+        return sounds.Frames;
+    }
+}
