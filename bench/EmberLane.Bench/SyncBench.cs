@@ -15,7 +15,7 @@ internal static class SyncBench
     // What is compared runs on several cores itself; more pairs at once than cores would only take memory.
     private static readonly ParallelOptions AsManyAsCores = new() { MaxDegreeOfParallelism = Environment.ProcessorCount };
 
-    private static readonly double[] Bars = [2, 4, 6, 8, 10, 12, 14, 16, 20, 25, 30];
+    private static readonly double[] Bars = [2, 4, 6, 8, 10, 12, 14, 16, 20, 22, 25, 30];
 
     public static async Task RunAsync(string repository)
     {

@@ -8,14 +8,15 @@ namespace EmberLane.Core.Captions;
 /// <summary>What is taken out of a transcript: the words from first to last, both included, with names and times or without.</summary>
 public sealed record TextChoice(int First, int Last, bool Names, bool Times);
 
+/// <summary>A paragraph or caption: who, from when to when, and what is said.</summary>
+public sealed record TextPiece(string Name, SittingTime In, SittingTime Out, string Said);
+
 /// <summary>Writes a transcript as it is read in the open forms of docs/formats.md. Words taken out of the text are left out.</summary>
 public static class TranscriptText
 {
     private const int LineLetters = 42, Lines = 2;
 
     private static readonly MediaTime LongestCaption = MediaTime.FromMilliseconds(6_000), Pause = MediaTime.FromMilliseconds(900);
-
-    private sealed record Piece(string Name, SittingTime In, SittingTime Out, string Said);
 
     /// <summary>Plain text, a paragraph a turn: <c>[00:01:05] MAREN: words</c>.</summary>
     public static string Plain(Transcript transcript, TextChoice choice) => string.Concat(Spoken(transcript, choice).Select(p =>
@@ -49,11 +50,12 @@ public static class TranscriptText
     private static IEnumerable<RecordWord> Chosen(Transcript transcript, TextChoice choice) =>
         transcript.Words.Skip(choice.First).Take(choice.Last - choice.First + 1).Where(w => !transcript.IsHidden(w));
 
-    private static IEnumerable<Piece> Spoken(Transcript transcript, TextChoice choice) => Turns.Lay(transcript)
+    /// <summary>A paragraph a turn.</summary>
+    public static IEnumerable<TextPiece> Spoken(Transcript transcript, TextChoice choice) => Turns.Lay(transcript)
         .Select(t => (t.Voice, Words: transcript.Words.Skip(t.First).Take(t.Last - t.First + 1).Where(w => w.Number >= choice.First && w.Number <= choice.Last && !transcript.IsHidden(w)).ToList()))
         .Where(t => t.Words.Count > 0).Select(t => Of(transcript, t.Voice, t.Words));
 
-    private static IEnumerable<Piece> Captions(Transcript transcript, TextChoice choice, bool nameIsShown)
+    private static IEnumerable<TextPiece> Captions(Transcript transcript, TextChoice choice, bool nameIsShown)
     {
         var held = new List<RecordWord>();
         foreach (var word in Chosen(transcript, choice))
@@ -73,7 +75,7 @@ public static class TranscriptText
     }
 
     // A recogniser's words may lie over one another by a little; a caption never ends before it begins.
-    private static Piece Of(Transcript transcript, int voice, List<RecordWord> words) =>
+    private static TextPiece Of(Transcript transcript, int voice, List<RecordWord> words) =>
         new(transcript.NameOf(voice), words[0].Range.In, words.Max(w => w.Range.Out), string.Join(' ', words.Select(transcript.TextOf)));
 
     private static List<string> Wrapped(string said)
@@ -90,7 +92,8 @@ public static class TranscriptText
         return lines;
     }
 
-    private static string Clock(SittingTime at, char mark)
+    /// <summary>Hours, minutes, seconds and milliseconds, with a mark before the last.</summary>
+    public static string Clock(SittingTime at, char mark)
     {
         var milliseconds = Math.Max(0, at.FromZero.ToMillisecondsRounded());
         return string.Create(CultureInfo.InvariantCulture, $"{milliseconds / 3_600_000:00}:{milliseconds / 60_000 % 60:00}:{milliseconds / 1000 % 60:00}{mark}{milliseconds % 1000:000}");

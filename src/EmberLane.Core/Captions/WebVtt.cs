@@ -9,14 +9,16 @@ namespace EmberLane.Core.Captions;
 public static partial class WebVtt
 {
     /// <summary>The words in order of their starts. Throws <see cref="FormatException"/> with the line's number and the reason.</summary>
-    public static IReadOnlyList<RecognisedWord> ReadWords(string text)
+    public static IReadOnlyList<RecognisedWord> ReadWords(string text) => [.. ReadCues(text).SelectMany(c => c.Words).OrderBy(w => w.Range.In)];
+
+    private static List<(int Line, List<RecognisedWord> Words)> ReadCues(string text)
     {
         var lines = text.TrimStart('\uFEFF').ReplaceLineEndings("\n").Split('\n');
         if (!lines[0].StartsWith("WEBVTT", StringComparison.Ordinal))
         {
             throw new FormatException("Line 1: a WebVTT file begins with WEBVTT.");
         }
-        var words = new List<RecognisedWord>();
+        var cues = new List<(int, List<RecognisedWord>)>();
         for (var i = 1; i < lines.Length; i++)
         {
             if (!lines[i].Contains("-->", StringComparison.Ordinal))
@@ -33,14 +35,28 @@ public static partial class WebVtt
             {
                 throw Bad(i, "the cue ends before it begins");
             }
-            var said = new List<string>();
+            var (said, first) = (new List<string>(), i + 1);
             while (i + 1 < lines.Length && lines[i + 1].Length > 0)
             {
                 said.Add(lines[++i]);
             }
-            words.AddRange(Cue(string.Join(' ', said), start, end, i));
+            cues.Add((first, Cue(string.Join(' ', said), start, end, i)));
         }
-        return [.. words.OrderBy(w => w.Range.In)];
+        return cues;
+    }
+
+    /// <summary>The cues as lines of typed text; a cue in which several speak gives a line each.</summary>
+    public static IReadOnlyList<Typed.TypedLine> ReadLines(string text) => [.. ReadCues(text).SelectMany(c => Runs(c.Words)
+        .Select(r => new Typed.TypedLine(c.Line, r[0].Voice, string.Join(' ', r.Select(w => w.Text)), r[0].Range.In.FromZero, r[^1].Range.Out.FromZero)))];
+
+    private static IEnumerable<List<RecognisedWord>> Runs(List<RecognisedWord> words)
+    {
+        for (var first = 0; first < words.Count;)
+        {
+            var run = words.Skip(first).TakeWhile(w => w.Voice == words[first].Voice).ToList();
+            yield return run;
+            first += run.Count;
+        }
     }
 
     private static List<RecognisedWord> Cue(string text, SourceTime start, SourceTime end, int line)

@@ -31,7 +31,7 @@ public static class SoundMatch
     public const int GreatestDriftPerBillion = 200_000;
 
     /// <summary>Evidence from which a match is shown as one. Where it lies is measured: <c>./ember bench sync</c> prints the curve.</summary>
-    public const double SureFrom = 20;
+    public const double SureFrom = 22;
 
     private const int Looks = 12, MostPlaces = 28, MostCandidates = 40;
 

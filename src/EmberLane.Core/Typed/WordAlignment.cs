@@ -1,0 +1,183 @@
+using EmberLane.Core.Speech;
+
+namespace EmberLane.Core.Typed;
+
+/// <summary>
+/// Lays one text's words beside another's. Runs of words that each text has once are the fixed points (the longest chain of them in order, by patience sorting); between fixed points the alignment of least cost is found
+/// (Needleman and Wunsch, 1970), where words that look or sound alike cost less. Cost is close to linear for texts of the same talk.
+/// </summary>
+public static class WordAlignment
+{
+    /// <summary>From this likeness on two words are taken for the same one misheard.</summary>
+    public const double AlikeFrom = 0.5;
+
+    private const int Gap = 100, Other = 170, MostCells = 400_000;
+
+    private static readonly int[] Runs = [4, 3, 2, 1];
+
+    /// <summary>For each of our words the number of theirs that it lies beside, or −1; in order. Only words that are the same or alike lie beside each other.</summary>
+    public static int[] Of(IReadOnlyList<string> ours, IReadOnlyList<string> theirs)
+    {
+        var ids = new Dictionary<string, int>();
+        int Id(string word) => ids.TryGetValue(WordErrors.Plain(word), out var id) ? id : ids[WordErrors.Plain(word)] = ids.Count;
+        int[] a = [.. ours.Select(Id)], b = [.. theirs.Select(Id)];
+        var names = ids.OrderBy(i => i.Value).Select(i => i.Key).ToArray();
+        var beside = new int[a.Length];
+        Array.Fill(beside, -1);
+        var known = new Dictionary<(int, int), double>();
+        double Alike(int one, int other)
+        {
+            if (one == other)
+            {
+                return names[one].Length == 0 ? 0 : 1;
+            }
+            if (!known.TryGetValue((one, other), out var alike))
+            {
+                known[(one, other)] = alike = SoundsLike.Of(names[one], names[other]);
+            }
+            return alike;
+        }
+        // Parts still to do, from the last to the first, so that memory does not grow with how often a part is parted.
+        var open = new Stack<(int A, int EndA, int B, int EndB)>([(0, a.Length, 0, b.Length)]);
+        while (open.TryPop(out var part))
+        {
+            if ((long)(part.EndA - part.A) * (part.EndB - part.B) <= MostCells)
+            {
+                Least(a, b, part, Alike, beside);
+                continue;
+            }
+            var points = Points(a, b, part);
+            if (points.Count == 0)
+            {
+                Straight(a, b, part, beside);
+                continue;
+            }
+            int atA = part.A, atB = part.B;
+            foreach (var (i, j) in points)
+            {
+                open.Push((atA, i, atB, j));
+                beside[i] = j;
+                (atA, atB) = (i + 1, j + 1);
+            }
+            open.Push((atA, part.EndA, atB, part.EndB));
+        }
+        return beside;
+    }
+
+    // Words in runs that both texts have just once in this part, in an order that fits both.
+    private static List<(int A, int B)> Points(int[] a, int[] b, (int A, int EndA, int B, int EndB) part)
+    {
+        foreach (var run in Runs)
+        {
+            Dictionary<(int, int, int, int), int> inA = Once(a, part.A, part.EndA, run), inB = Once(b, part.B, part.EndB, run);
+            var pairs = inA.Where(p => p.Value >= 0 && inB.GetValueOrDefault(p.Key, -1) >= 0).Select(p => (A: p.Value, B: inB[p.Key])).OrderBy(p => p.A).ToList();
+            var chain = Chain(pairs);
+            if (chain.Count > 0)
+            {
+                var points = new List<(int A, int B)>();
+                foreach (var (i, j) in chain)
+                {
+                    for (var k = 0; k < run; k++)
+                    {
+                        if (points.Count == 0 || (i + k > points[^1].A && j + k > points[^1].B))
+                        {
+                            points.Add((i + k, j + k));
+                        }
+                    }
+                }
+                return points;
+            }
+        }
+        return [];
+    }
+
+    private static Dictionary<(int, int, int, int), int> Once(int[] words, int first, int end, int run)
+    {
+        var once = new Dictionary<(int, int, int, int), int>();
+        for (var i = first; i + run <= end; i++)
+        {
+            var key = (words[i], run > 1 ? words[i + 1] : -1, run > 2 ? words[i + 2] : -1, run > 3 ? words[i + 3] : -1);
+            once[key] = once.ContainsKey(key) ? -1 : i;
+        }
+        return once;
+    }
+
+    // The longest chain that grows in both texts.
+    private static List<(int A, int B)> Chain(List<(int A, int B)> pairs)
+    {
+        var tops = new List<int>();
+        var before = new int[pairs.Count];
+        for (var p = 0; p < pairs.Count; p++)
+        {
+            int low = 0, high = tops.Count;
+            while (low < high)
+            {
+                var middle = (low + high) / 2;
+                (low, high) = pairs[tops[middle]].B < pairs[p].B ? (middle + 1, high) : (low, middle);
+            }
+            before[p] = low > 0 ? tops[low - 1] : -1;
+            if (low == tops.Count)
+            {
+                tops.Add(p);
+            }
+            else
+            {
+                tops[low] = p;
+            }
+        }
+        var chain = new List<(int, int)>();
+        for (var p = tops.Count == 0 ? -1 : tops[^1]; p >= 0; p = before[p])
+        {
+            chain.Add(pairs[p]);
+        }
+        chain.Reverse();
+        return chain;
+    }
+
+    private static void Least(int[] a, int[] b, (int A, int EndA, int B, int EndB) part, Func<int, int, double> alike, int[] beside)
+    {
+        int n = part.EndA - part.A, m = part.EndB - part.B;
+        if (n == 0 || m == 0)
+        {
+            return;
+        }
+        var steps = new byte[(n + 1) * (m + 1)];
+        int[] row = [.. Enumerable.Range(0, m + 1).Select(j => j * Gap)];
+        for (var i = 1; i <= n; i++)
+        {
+            var diagonal = row[0];
+            row[0] = i * Gap;
+            for (var j = 1; j <= m; j++)
+            {
+                var same = alike(a[part.A + i - 1], b[part.B + j - 1]);
+                int both = diagonal + (same >= AlikeFrom ? (int)(Gap * (1 - same)) : Other), skipA = row[j] + Gap, skipB = row[j - 1] + Gap;
+                diagonal = row[j];
+                (row[j], steps[(i * (m + 1)) + j]) = both <= skipA && both <= skipB ? (both, (byte)1) : skipA <= skipB ? (skipA, (byte)2) : (skipB, (byte)3);
+            }
+        }
+        for (int i = n, j = m; i > 0 && j > 0;)
+        {
+            var step = steps[(i * (m + 1)) + j];
+            if (step == 1 && alike(a[part.A + i - 1], b[part.B + j - 1]) >= AlikeFrom)
+            {
+                beside[part.A + i - 1] = part.B + j - 1;
+            }
+            (i, j) = (i - (step != 3 ? 1 : 0), j - (step != 2 ? 1 : 0));
+        }
+    }
+
+    // Nothing but the same few words again and again: whatever is the same at the same share of the way.
+    private static void Straight(int[] a, int[] b, (int A, int EndA, int B, int EndB) part, int[] beside)
+    {
+        int n = part.EndA - part.A, m = part.EndB - part.B, next = part.B;
+        for (var i = 0; i < n; i++)
+        {
+            var j = Math.Max(next, part.B + (int)((long)i * m / n));
+            if (j < part.EndB && a[part.A + i] == b[j])
+            {
+                beside[part.A + i] = j;
+                next = j + 1;
+            }
+        }
+    }
+}

@@ -1,0 +1,97 @@
+using DocumentFormat.OpenXml;
+using DocumentFormat.OpenXml.Packaging;
+using DocumentFormat.OpenXml.Wordprocessing;
+using EmberLane.Core.Captions;
+
+namespace EmberLane.Engines;
+
+/// <summary>Word documents (.docx), in and out.</summary>
+public static class WordDocument
+{
+    private const long MostCharacters = 20_000_000;
+
+    private static readonly string[] HeaderWords = ["time", "timecode", "start", "end", "speaker", "name", "voice", "who", "text", "words", "transcript"];
+
+    /// <summary>
+    /// The text as lines: a paragraph each, and a row of a table each, its time first, then its name and a colon. Pictures, notes and comments are passed over. Throws <see cref="FormatException"/> for what is no Word document.
+    /// </summary>
+    public static string ReadText(Stream file)
+    {
+        try
+        {
+            using var document = WordprocessingDocument.Open(file, false, new OpenSettings { MaxCharactersInPart = MostCharacters });
+            var body = document.MainDocumentPart?.Document?.Body ?? throw new FormatException("The Word document has no text.");
+            return string.Join('\n', body.ChildElements.SelectMany(Lines));
+        }
+        catch (Exception broken) when (broken is OpenXmlPackageException or IOException or System.Xml.XmlException or InvalidDataException or ArgumentException or InvalidOperationException)
+        {
+            throw new FormatException("This is not a Word document (.docx), or it is damaged. Save it again in Word, or bring the text as .txt.", broken);
+        }
+    }
+
+    /// <summary>The paragraphs as a document: name in bold, time, words.</summary>
+    public static byte[] Write(string title, IEnumerable<TextPiece> pieces, bool names, bool times)
+    {
+        using var file = new MemoryStream();
+        using (var document = WordprocessingDocument.Create(file, WordprocessingDocumentType.Document))
+        {
+            var body = new Body(new Paragraph(Run(title, true)));
+            foreach (var piece in pieces)
+            {
+                var paragraph = new Paragraph();
+                if (times)
+                {
+                    paragraph.Append(Run($"[{TranscriptText.Clock(piece.In, '.')[..8]}] ", false));
+                }
+                if (names)
+                {
+                    paragraph.Append(Run($"{piece.Name}: ", true));
+                }
+                paragraph.Append(Run(piece.Said, false));
+                body.Append(paragraph);
+            }
+            document.AddMainDocumentPart().Document = new Document(body);
+        }
+        return file.ToArray();
+    }
+
+    private static Run Run(string text, bool bold)
+    {
+        var run = new Run();
+        if (bold)
+        {
+            run.Append(new RunProperties(new Bold()));
+        }
+        run.Append(new Text(string.Concat(text.Where(System.Xml.XmlConvert.IsXmlChar))) { Space = SpaceProcessingModeValues.Preserve });
+        return run;
+    }
+
+    private static IEnumerable<string> Lines(OpenXmlElement element) => element switch
+    {
+        Table table => table.Elements<TableRow>().Select(Row).Where(r => r.Length > 0),
+        Paragraph paragraph => Said(paragraph).Split('\n'),
+        SdtBlock block => block.SdtContentBlock?.ChildElements.SelectMany(Lines) ?? [],
+        _ => [],
+    };
+
+    private static string Row(TableRow row)
+    {
+        var cells = row.Elements<TableCell>().Select(c => string.Join(' ', c.Descendants<Paragraph>().Select(Said)).ReplaceLineEndings(" ").Trim()).Where(c => c.Length > 0).ToList();
+        if (cells.All(c => HeaderWords.Contains(c.ToLowerInvariant())))
+        {
+            return "";
+        }
+        var times = cells.TakeWhile(c => char.IsAsciiDigit(c.TrimStart('[', '(')[..1].FirstOrDefault()) && c.Contains(':', StringComparison.Ordinal) && !c.Contains(' ', StringComparison.Ordinal)).ToList();
+        var rest = cells.Skip(times.Count).ToList();
+        return string.Join(' ', times.Take(1).Append(rest.Count > 1 ? $"{rest[0].TrimEnd(':')}: {string.Join(' ', rest.Skip(1))}" : string.Concat(rest)));
+    }
+
+    // Typed blanks, tabs and line breaks of a paragraph; deleted text of tracked changes is not among them.
+    private static string Said(Paragraph paragraph) => string.Concat(paragraph.Descendants().Select(d => d switch
+    {
+        Text text => text.Text,
+        TabChar => "\t",
+        Break or CarriageReturn => "\n",
+        _ => "",
+    }));
+}
