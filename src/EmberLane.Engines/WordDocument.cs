@@ -23,7 +23,7 @@ public static class WordDocument
             var body = document.MainDocumentPart?.Document?.Body ?? throw new FormatException("The Word document has no text.");
             return string.Join('\n', body.ChildElements.SelectMany(Lines));
         }
-        catch (Exception broken) when (broken is OpenXmlPackageException or IOException or System.Xml.XmlException or InvalidDataException or ArgumentException or InvalidOperationException)
+        catch (Exception broken) when (broken is OpenXmlPackageException or FileFormatException or IOException or System.Xml.XmlException or InvalidDataException or ArgumentException or InvalidOperationException)
         {
             throw new FormatException("This is not a Word document (.docx), or it is damaged. Save it again in Word, or bring the text as .txt.", broken);
         }

@@ -18,6 +18,10 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     public long Add(long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames) =>
         database.Write(c => Add(c, sittingId, recogniser, language, words, voiceNames, clock.GetUtcNow()));
 
+    /// <summary>Keeps a record beside the sitting's other texts; the sitting is read as before.</summary>
+    public long AddBeside(long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames) =>
+        database.Write(c => Insert(c, sittingId, recogniser, language, words, voiceNames, clock.GetUtcNow()));
+
     /// <summary>As <see cref="Add(long, string, string, IReadOnlyList{RecordWord}, IReadOnlyDictionary{int, string})"/>, and ends the job that made it, both or neither.</summary>
     public long AddFromJob(long jobId, string detail, long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames) => database.Write(c =>
     {
@@ -27,6 +31,15 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     });
 
     private static long Add(SqliteConnection c, long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames, DateTimeOffset now)
+    {
+        var before = Texts.Current(c, sittingId);
+        var id = Insert(c, sittingId, recogniser, language, words, voiceNames, now);
+        c.Execute("UPDATE sitting SET transcript_id = $t WHERE id = $s", ("$t", id), ("$s", sittingId));
+        Texts.Append(c, sittingId, before, id, recogniser, now);
+        return id;
+    }
+
+    private static long Insert(SqliteConnection c, long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames, DateTimeOffset now)
     {
         var id = c.Insert("INSERT INTO transcript (sitting_id, recogniser, language, made_at) VALUES ($s, $r, $l, $at)",
             ("$s", sittingId), ("$r", recogniser), ("$l", language), ("$at", now.ToString("O")));
@@ -47,7 +60,6 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         {
             c.Execute("INSERT INTO voice_name VALUES ($t, $v, $n)", ("$t", id), ("$v", voice), ("$n", name));
         }
-        c.Execute("UPDATE sitting SET transcript_id = $t WHERE id = $s", ("$t", id), ("$s", sittingId));
         return id;
     }
 

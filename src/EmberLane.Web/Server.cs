@@ -56,7 +56,7 @@ public static class Server
         services.AddSingleton(options);
         services.AddSingleton(TimeProvider.System);
         services.AddSingleton(_ => new Database(Path.Combine(options.Data, "ember.sqlite")));
-        services.AddSingleton<Footage>().AddSingleton<Grouping>().AddSingleton<Mics>().AddSingleton<Likeness>().AddSingleton<Store.Transcripts>().AddSingleton<Store.Bites>().AddSingleton<Store.Stories>().AddSingleton<Jobs>().AddSingleton<Settings>();
+        services.AddSingleton<Footage>().AddSingleton<Grouping>().AddSingleton<Mics>().AddSingleton<Likeness>().AddSingleton<Store.Transcripts>().AddSingleton<Texts>().AddSingleton<Store.Bites>().AddSingleton<Store.Stories>().AddSingleton<Jobs>().AddSingleton<Settings>();
         services.AddSingleton<FootageFolders>().AddSingleton<MediaCache>().AddSingleton<SyncSounds>().AddSingleton<SittingMics>().AddSingleton<FilesCheck>().AddSingleton<SittingChanges>().AddSingleton<Intake>().AddSingleton<Upload>().AddSingleton<IDiskSpace, DiskSpace>();
         services.AddSingleton<WorkNews>().AddSingleton<Recognisers>();
         services.AddSingleton<IWork, PicturesWork>().AddSingleton<IWork, SyncWork>().AddSingleton<IWork, FolderWork>().AddSingleton<IWork, TranscribeWork>().AddSingleton<IWork, MicsWork>().AddSingleton<IWork, SoundWork>().AddSingleton<IWork, AlikeWork>().AddSingleton<IWork, FilesWork>().AddSingleton<IWork, FindWork>().AddSingleton<IWork, SaidWork>();

@@ -6,9 +6,13 @@ using Microsoft.Extensions.DependencyInjection;
 
 namespace EmberLane.Web.Tests;
 
-/// <summary>A server with the demonstration production whose background work is done, and a browser; one for each class of tests.</summary>
+/// <summary>
+/// A server with the demonstration production whose background work is done, and a browser; one for each class of tests. The production is laid out once; each class works on a copy of its own.
+/// </summary>
 public sealed class DemoServer : IAsyncLifetime
 {
+    private static readonly Lazy<Task<string>> Prepared = new(PrepareAsync);
+
     public string Data { get; } = Directory.CreateTempSubdirectory("ember-web").FullName;
 
     public RunningServer Server { get; private set; } = null!;
@@ -17,9 +21,40 @@ public sealed class DemoServer : IAsyncLifetime
 
     public async ValueTask InitializeAsync()
     {
+        Copy(await Prepared.Value, Data);
         Server = await RunningServer.StartAsync(Data, demo: true);
         await IdleAsync();
         Browser = new Browser();
+    }
+
+    private static async Task<string> PrepareAsync()
+    {
+        var folder = Directory.CreateTempSubdirectory("ember-prepared").FullName;
+        AppDomain.CurrentDomain.ProcessExit += (_, _) => Directory.Delete(folder, recursive: true);
+        await using (var server = await RunningServer.StartAsync(folder, demo: true))
+        {
+            await RunningServer.UntilAsync(() => server.Services.GetRequiredService<Jobs>().Of(1, 200).All(j => !j.IsOpen), "all background work");
+        }
+        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        return folder;
+    }
+
+    // The database names the footage by its path, which is another one in the copy.
+    private static void Copy(string from, string to)
+    {
+        foreach (var file in Directory.EnumerateFiles(from, "*", SearchOption.AllDirectories))
+        {
+            var copy = Path.Combine(to, Path.GetRelativePath(from, file));
+            Directory.CreateDirectory(Path.GetDirectoryName(copy)!);
+            File.Copy(file, copy);
+        }
+        using var connection = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={Path.Combine(to, "ember.sqlite")};Pooling=False");
+        connection.Open();
+        using var command = connection.CreateCommand();
+        command.CommandText = "UPDATE source SET path = replace(path, $from, $to)";
+        command.Parameters.AddWithValue("$from", from);
+        command.Parameters.AddWithValue("$to", to);
+        command.ExecuteNonQuery();
     }
 
     public T Get<T>()

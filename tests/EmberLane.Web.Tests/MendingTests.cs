@@ -84,6 +84,7 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         var before = Now.Words.Count(w => Now.TextOf(w) == "them");
         Assert.True(before > 1);
         OpenAt(0);
+        Browser.Click("#text-menu summary");
         Browser.Click("[data-action=replace]");
         Browser.Find("#replace-asked").SendKeys("them");
         Browser.Find("#replace-by").SendKeys("the <rails>");
@@ -125,12 +126,18 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
             Assert.Equal((type, FormattableString.Invariant($"The first crossing.{format}")), (answer.Content.Headers.ContentType!.MediaType, answer.Content.Headers.ContentDisposition!.FileName!.Trim('"')));
             Assert.Contains(part, await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken), StringComparison.Ordinal);
         }
+        using var word = await client.GetAsync(new Uri(address + "docx"), TestContext.Current.CancellationToken);
+        await using (var document = await word.Content.ReadAsStreamAsync(TestContext.Current.CancellationToken))
+        {
+            Assert.Contains("[00:00:06] Maren Oakhurst: thirty one years", Engines.WordDocument.ReadText(document), StringComparison.Ordinal);
+        }
         using var none = await client.GetAsync(new Uri(address + "exe"), TestContext.Current.CancellationToken);
         Assert.Equal(System.Net.HttpStatusCode.NotFound, none.StatusCode);
         var first = WordOf("one thousand people");
         Assert.Equal("one thousand people\n", await client.GetStringAsync(new Uri(FormattableString.Invariant($"{demo.Server.Address}/productions/1/read/1?handler=Take&format=txt&first={first}&last={first + 2}")), TestContext.Current.CancellationToken));
         OpenAt(first);
         Select(3);
+        Browser.Click("#text-menu summary");
         Browser.Click("[data-action=take]");
         Browser.UntilText("#take-what", "The 3 selected words.");
         Assert.Equal(FormattableString.Invariant($"{first + 2}"), Browser.Find("#take-dialog [name=last]").GetAttribute("value"));

@@ -6,7 +6,7 @@ namespace EmberLane.Core.Typed;
 /// <summary>
 /// Times as people write them: <c>1:02</c>, <c>01:02:03</c>, <c>01:02:03.5</c>, <c>01:02:03,500</c> and timecode <c>01:02:03:12</c>, whose frames are counted as twenty-fifths: such a time only says about where a line is.
 /// </summary>
-internal static partial class ClockText
+public static partial class ClockText
 {
     /// <summary>As a pattern, for a time within a line.</summary>
     public const string Pattern = @"\d{1,3}:\d{2}(?::\d{2})?(?:[.,]\d{1,6}|[:;]\d{2})?";

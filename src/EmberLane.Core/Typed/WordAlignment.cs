@@ -4,14 +4,19 @@ namespace EmberLane.Core.Typed;
 
 /// <summary>
 /// Lays one text's words beside another's. Runs of words that each text has once are the fixed points (the longest chain of them in order, by patience sorting); between fixed points the alignment of least cost is found
-/// (Needleman and Wunsch, 1970), where words that look or sound alike cost less. Cost is close to linear for texts of the same talk.
+/// (Needleman and Wunsch, 1970, with Gotoh's gaps), where words that look or sound alike cost less. Cost is close to linear for texts of the same talk.
 /// </summary>
 public static class WordAlignment
 {
     /// <summary>From this likeness on two words are taken for the same one misheard.</summary>
     public const double AlikeFrom = 0.5;
 
-    private const int Gap = 100, Other = 170, MostCells = 400_000;
+    /// <summary>Words so close to each other in both texts belong together; fewer than so many together are lonely when they lie so far out of line with the others.</summary>
+    private const int Close = 4, Island = 4, Far = 10;
+
+    private const int Open = 60, Gap = 60, Other = 120, Never = int.MaxValue / 4, MostCells = 400_000;
+
+    private const int Paired = 0, Ours = 1, Theirs = 2;
 
     private static readonly int[] Runs = [4, 3, 2, 1];
 
@@ -61,7 +66,44 @@ public static class WordAlignment
             }
             open.Push((atA, part.EndA, atB, part.EndB));
         }
+        DropLonely(beside);
         return beside;
+    }
+
+    // A word or two that are the same by chance, far from where the words around them lie: taking them would tear a text apart. The loneliest first, since without them others find their neighbours.
+    private static void DropLonely(int[] beside)
+    {
+        var islands = new List<(int First, int Last, int Words)>();
+        for (var i = 0; i < beside.Length; i++)
+        {
+            if (beside[i] < 0)
+            {
+                continue;
+            }
+            if (islands is [.., var last] && i - last.Last <= Close && beside[i] - beside[last.Last] <= Close)
+            {
+                islands[^1] = (last.First, i, last.Words + 1);
+            }
+            else
+            {
+                islands.Add((i, i, 1));
+            }
+        }
+        for (var size = 1; size < Island; size++)
+        {
+            for (var n = islands.Count - 1; n >= 0 && islands.Count > 1; n--)
+            {
+                var before = n > 0 ? Skew(islands[n - 1].Last, islands[n].First) : int.MaxValue;
+                var after = n + 1 < islands.Count ? Skew(islands[n].Last, islands[n + 1].First) : int.MaxValue;
+                if (islands[n].Words == size && Math.Min(before, after) > Far)
+                {
+                    Array.Fill(beside, -1, islands[n].First, islands[n].Last - islands[n].First + 1);
+                    islands.RemoveAt(n);
+                }
+            }
+        }
+
+        int Skew(int from, int to) => Math.Abs(beside[to] - beside[from] - (to - from));
     }
 
     // Words in runs that both texts have just once in this part, in an order that fits both.
@@ -134,37 +176,56 @@ public static class WordAlignment
         return chain;
     }
 
+    // With gaps that cost to open and little to go on (Gotoh, 1982): a passage that is missing stays one gap, and no word within it is paired with one that is the same by chance.
     private static void Least(int[] a, int[] b, (int A, int EndA, int B, int EndB) part, Func<int, int, double> alike, int[] beside)
     {
-        int n = part.EndA - part.A, m = part.EndB - part.B;
+        int n = part.EndA - part.A, m = part.EndB - part.B, width = m + 1;
         if (n == 0 || m == 0)
         {
             return;
         }
-        var steps = new byte[(n + 1) * (m + 1)];
-        int[] row = [.. Enumerable.Range(0, m + 1).Select(j => j * Gap)];
+        // Which of the three ways (paired, ours skipped, theirs skipped) each way came from, two bits each.
+        var steps = new byte[(n + 1) * width];
+        int[] paired = new int[width], ours = new int[width], theirs = new int[width];
+        for (var j = 0; j <= m; j++)
+        {
+            (paired[j], ours[j], theirs[j]) = (j == 0 ? 0 : Never, Never, j == 0 ? Never : Open + (j * Gap));
+            steps[j] = Step(Paired, Paired, j > 1 ? Theirs : Paired);
+        }
         for (var i = 1; i <= n; i++)
         {
-            var diagonal = row[0];
-            row[0] = i * Gap;
+            var (diagonal, from) = Cheapest(paired[0], ours[0], theirs[0]);
+            (paired[0], ours[0], theirs[0]) = (Never, Open + (i * Gap), Never);
+            steps[i * width] = Step(Paired, i > 1 ? Ours : Paired, Paired);
             for (var j = 1; j <= m; j++)
             {
                 var same = alike(a[part.A + i - 1], b[part.B + j - 1]);
-                int both = diagonal + (same >= AlikeFrom ? (int)(Gap * (1 - same)) : Other), skipA = row[j] + Gap, skipB = row[j - 1] + Gap;
-                diagonal = row[j];
-                (row[j], steps[(i * (m + 1)) + j]) = both <= skipA && both <= skipB ? (both, (byte)1) : skipA <= skipB ? (skipA, (byte)2) : (skipB, (byte)3);
+                var (skipOurs, fromOurs) = Cheapest(paired[j] + Open, ours[j], theirs[j] + Open);
+                var (skipTheirs, fromTheirs) = Cheapest(paired[j - 1] + Open, ours[j - 1] + Open, theirs[j - 1]);
+                var cost = diagonal + (same >= AlikeFrom ? (int)(Other * (1 - same)) : Other);
+                steps[(i * width) + j] = Step(from, fromOurs, fromTheirs);
+                (diagonal, from) = Cheapest(paired[j], ours[j], theirs[j]);
+                (paired[j], ours[j], theirs[j]) = (cost, skipOurs + Gap, skipTheirs + Gap);
             }
         }
-        for (int i = n, j = m; i > 0 && j > 0;)
+        var (_, way) = Cheapest(paired[m], ours[m], theirs[m]);
+        for (int i = n, j = m; i > 0 || j > 0;)
         {
-            var step = steps[(i * (m + 1)) + j];
-            if (step == 1 && alike(a[part.A + i - 1], b[part.B + j - 1]) >= AlikeFrom)
+            var step = steps[(i * width) + j];
+            if (way == Paired && alike(a[part.A + i - 1], b[part.B + j - 1]) >= AlikeFrom)
             {
                 beside[part.A + i - 1] = part.B + j - 1;
             }
-            (i, j) = (i - (step != 3 ? 1 : 0), j - (step != 2 ? 1 : 0));
+            var (di, dj) = way switch { Paired => (1, 1), Ours => (1, 0), _ => (0, 1) };
+            way = (step >> (2 * way)) & 3;
+            (i, j) = (i - di, j - dj);
         }
+
+        static byte Step(int paired, int ours, int theirs) => (byte)(paired | (ours << 2) | (theirs << 4));
     }
+
+    private static (int Cost, int Way) Cheapest(int paired, int ours, int theirs) =>
+        paired <= ours && paired <= theirs ? (paired, Paired) : ours <= theirs ? (ours, Ours) : (theirs, Theirs);
 
     // Nothing but the same few words again and again: whatever is the same at the same share of the way.
     private static void Straight(int[] a, int[] b, (int A, int EndA, int B, int EndB) part, int[] beside)

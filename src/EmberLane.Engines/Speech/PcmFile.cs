@@ -51,6 +51,24 @@ public static class PcmFile
         await File.WriteAllBytesAsync(wavPath, wav, cancel);
     }
 
+    /// <summary>Copies the raw samples from first to end (exclusive, cut at the file's end) into a file of their own; streams.</summary>
+    public static async Task WritePartAsync(string path, long first, long end, string output, CancellationToken cancel)
+    {
+        await using FileStream file = File.OpenRead(path), part = File.Create(output);
+        file.Position = first * 2;
+        var buffer = new byte[Chunk];
+        for (var left = (Math.Min(end * 2, file.Length) & ~1L) - file.Position; left > 0;)
+        {
+            var got = await file.ReadAsync(buffer.AsMemory(0, (int)Math.Min(buffer.Length, left)), cancel);
+            if (got == 0)
+            {
+                break;
+            }
+            await part.WriteAsync(buffer.AsMemory(0, got), cancel);
+            left -= got;
+        }
+    }
+
     private static byte[] Header(int bytes)
     {
         var head = new byte[HeaderBytes];

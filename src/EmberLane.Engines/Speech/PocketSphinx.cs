@@ -10,7 +10,8 @@ public sealed class PocketSphinx(string program = "pocketsphinx_batch") : IRecog
 
     public bool TakesPieces => true;
 
-    public string? WhyNot() => Programs.Find(program) is null
+    public string? WhyNot(string language = "en") => language != "en" ? "The local recogniser knows English only. Choose a command of yours in Settings for other languages, or bring a text in."
+        : Programs.Find(program) is null
         ? "The local recogniser is not installed. Install the Debian packages pocketsphinx and pocketsphinx-en-us, or run ./ember demo, which does it."
         : null;
 
@@ -18,9 +19,9 @@ public sealed class PocketSphinx(string program = "pocketsphinx_batch") : IRecog
     /// Hands the program one utterance at a time, so that it takes away that utterance's own mean spectrum: the voice's and the room's. Let loose on the running sound, it takes away the mean of whoever
     /// spoke before (./ember bench speech shows the difference).
     /// </summary>
-    public async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(string wavPath, string title, CancellationToken cancel)
+    public async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(string wavPath, string title, string language, CancellationToken cancel)
     {
-        if (WhyNot() is { } reason)
+        if (WhyNot(language) is { } reason)
         {
             throw new ToolException(reason);
         }

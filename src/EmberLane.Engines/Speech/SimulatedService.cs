@@ -16,9 +16,9 @@ public sealed class SimulatedService(string footageFolder, TimeSpan delay, int s
 
     public bool TakesPieces => false;
 
-    public string? WhyNot() => Directory.Exists(footageFolder) ? null : "The simulated service answers from the demonstration script, which is not installed here.";
+    public string? WhyNot(string language = "en") => language != "en" ? "The simulated service knows English only." : Directory.Exists(footageFolder) ? null : "The simulated service answers from the demonstration script, which is not installed here.";
 
-    public async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(string wavPath, string title, CancellationToken cancel)
+    public async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(string wavPath, string title, string language, CancellationToken cancel)
     {
         var truth = Directory.EnumerateFiles(footageFolder, "*.truth.json").Select(f => JsonDocument.Parse(File.ReadAllText(f)))
             .FirstOrDefault(d => d.RootElement.GetProperty("sitting").GetString() == title)

@@ -6,7 +6,7 @@ namespace EmberLane.Engines.Speech;
 public sealed record DonePiece(SoundPiece Piece, IReadOnlyList<RecognisedWord> Words);
 
 /// <summary>Recognises a whole sound: cut at quiet places, pieces on all cores, words put back on one clock.</summary>
-public sealed class Transcription(IRecogniser recogniser, int workers)
+public sealed class Transcription(IRecogniser recogniser, int workers, string language = "en")
 {
     /// <summary>Shortest and longest piece, in 10 ms steps: long against the half second in which the recogniser starts, short enough to see it get on.</summary>
     private const int Shortest = 2_000, Longest = 4_000;
@@ -54,7 +54,7 @@ public sealed class Transcription(IRecogniser recogniser, int workers)
         {
             await PcmFile.WriteWavAsync(pcmPath, (long)piece.First * StepSamples, (long)piece.End * StepSamples, wav, cancel);
             var offset = MediaTime.FromSamples((long)piece.First * StepSamples, QuietCut.SampleRate);
-            var words = await recogniser.RecogniseAsync(wav, title, cancel);
+            var words = await recogniser.RecogniseAsync(wav, title, language, cancel);
             return [.. words.Select(w => w with { Range = new SourceRange(w.Range.In + offset, w.Range.Out + offset) })];
         }
         finally

@@ -11,8 +11,8 @@ namespace EmberLane.Web.Rooms;
 /// <summary>A stop of the lane: its room and its figure.</summary>
 public sealed record Stop(string Room, string Name, string Figure, bool Reached);
 
-/// <summary>A bite as it is shown.</summary>
-public sealed record ShownBite(Bite Bite, string Said, string Speaker, SpeakerMark Mark, Sitting Sitting);
+/// <summary>A bite as it is shown: what is said by the text that its sitting is read by now, and that text's first word of it.</summary>
+public sealed record ShownBite(Bite Bite, int FirstWord, string Said, string Speaker, SpeakerMark Mark, Sitting Sitting);
 
 /// <summary>Puts together from the store what several rooms show.</summary>
 public sealed class Desk(Footage footage, Store.Transcripts transcripts, Store.Bites bites, Store.Stories stories, Jobs jobs)
@@ -78,15 +78,16 @@ public sealed class Desk(Footage footage, Store.Transcripts transcripts, Store.B
         var read = new Dictionary<long, Transcript>();
         return [.. bites.Of(productionId).Select(b =>
         {
-            if (!read.TryGetValue(b.TranscriptId, out var transcript))
-            {
-                read[b.TranscriptId] = transcript = transcripts.Get(b.TranscriptId);
-            }
+            // By the text that the sitting is read by now; where that has no words at this place, by the one it was marked on.
+            var current = sittings[b.SittingId].TranscriptId ?? b.TranscriptId;
+            var (transcript, (first, last)) = BitePlace.Of(b, Text(current), current) is { } place ? (Text(current), place) : (Text(b.TranscriptId), (b.FirstWord, b.LastWord));
             // The one who says most of it.
-            var voice = transcript.Words.Skip(b.FirstWord).Take(b.LastWord - b.FirstWord + 1).GroupBy(transcript.VoiceOf).MaxBy(g => g.Count())?.Key ?? 0;
+            var voice = transcript.Words.Skip(first).Take(last - first + 1).GroupBy(transcript.VoiceOf).MaxBy(g => g.Count())?.Key ?? 0;
             var name = transcript.NameOf(voice);
-            return new ShownBite(b, transcript.Said(b.FirstWord, b.LastWord), name, MarkOf(people, name), sittings[b.SittingId]);
+            return new ShownBite(b, first, transcript.Said(first, last), name, MarkOf(people, name), sittings[b.SittingId]);
         })];
+
+        Transcript Text(long id) => read.TryGetValue(id, out var known) ? known : read[id] = transcripts.Get(id);
     }
 
     /// <summary>The sources of each sitting as a decision list needs them. Angles in their order; reels differ from each other.</summary>

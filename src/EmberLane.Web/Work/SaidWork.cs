@@ -32,7 +32,7 @@ internal sealed class SaidWork(Footage footage, MediaCache cache, Recognisers re
         {
             await Ffmpeg.DecodePartAsync(source.Path, source.Facts, MediaTime.Zero, MediaTime.Min(Start, source.Facts.Duration), null, QuietCut.SampleRate, pcm, cancel);
             await PcmFile.WriteWavAsync(pcm, 0, new FileInfo(pcm).Length / 2, wav, cancel);
-            var words = await choice.Recogniser.RecogniseAsync(wav, source.Name, cancel);
+            var words = await choice.Recogniser.RecogniseAsync(wav, source.Name, "en", cancel);
             cancel.ThrowIfCancellationRequested();
             var said = TypedText.OneLine(string.Join(' ', words.Where(w => w.Range.In.FromZero < Start).Select(w => w.Text)));
             footage.SetSaid(source.Id, said);

@@ -1,6 +1,7 @@
 using System.Globalization;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Transcripts;
+using EmberLane.Core.Typed;
 using EmberLane.Engines;
 using EmberLane.Engines.Speech;
 using EmberLane.Store;
@@ -11,8 +12,6 @@ namespace EmberLane.Web.Work;
 /// <summary>Transcribes a sitting's sound. Pieces are kept as they come, so that a restart goes on where it was.</summary>
 internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, Jobs jobs, Store.Transcripts transcripts, MediaCache cache, Recognisers recognisers) : IWork
 {
-    private const string Language = "en";
-
     public string Kind => WorkKinds.Transcribe;
 
     public async Task<string> DoAsync(Job job, Progress progress, CancellationToken cancel)
@@ -22,8 +21,9 @@ internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, J
         {
             throw new InvalidOperationException("The sitting has no sound to transcribe.");
         }
-        var choice = recognisers.Find(job.Payload) ?? recognisers.Chosen;
-        if (choice.Recogniser.WhyNot() is { } reason)
+        var order = TranscribeOrder.Read(job.Payload);
+        var choice = recognisers.Find(order.Recogniser) ?? recognisers.Chosen;
+        if (choice.Recogniser.WhyNot(order.Language) is { } reason)
         {
             throw new ToolException(reason);
         }
@@ -40,15 +40,28 @@ internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, J
         }
         var levels = await SittingSound.MakeAsync(mics.Placed, pcm, cancel);
         var extent = SittingSound.Extent(mics.Placed);
-        var words = await RecogniseAsync(job, choice.Recogniser, sitting, extent.Length, pcm, progress, cancel);
+        var part = order.Part is { } asked ? (SittingRange?)await CutAsync(pcm, asked, extent, cancel) : null;
+        var sound = part is null ? pcm : PartOf(pcm);
+        var words = await RecogniseAsync(job, choice.Recogniser, order.Language, sitting, part?.Length ?? extent.Length, sound, progress, cancel);
+        if (part is { } cut)
+        {
+            var late = cut.In - extent.In;
+            words = [.. words.Where(w => w.Range.In.FromZero < cut.Length).Select(w => w with { Range = new SourceRange(w.Range.In + late, w.Range.Out + late) })];
+        }
         progress(990, "finding who speaks");
         words = HeardVoices.Give(HeardVoices.In(levels, pcm, null), words);
         var voices = words.Select(w => w.Voice ?? "").Distinct().ToList();
         var record = words.Select((w, i) => new RecordWord(i, EmberLane.Core.TypedText.OneLine(w.Text), OnSitting(w.Range, extent.In), w.Confidence, voices.IndexOf(w.Voice ?? ""), w.VoiceSure)).ToList();
         cancel.ThrowIfCancellationRequested();
+        IReadOnlyDictionary<int, string> names = Names(voices, mics);
+        if (part is { } replaced && sitting.TranscriptId is { } before)
+        {
+            (record, names) = Merged.Of(transcripts.Get(before), record, replaced);
+        }
         var detail = string.Create(CultureInfo.InvariantCulture, $"{record.Count} words");
-        transcripts.AddFromJob(job.Id, detail, sitting.Id, choice.Key, Language, record, Names(voices, mics));
+        transcripts.AddFromJob(job.Id, detail, sitting.Id, choice.Key, order.Language, record, names);
         File.Delete(pcm);
+        File.Delete(PartOf(pcm));
         return detail;
     }
 
@@ -69,18 +82,33 @@ internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, J
         return named;
     }
 
-    private async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(Job job, IRecogniser recogniser, Sitting sitting, MediaTime whole, string pcm, Progress progress, CancellationToken cancel)
+    private static string PartOf(string pcm) => pcm + ".part-of-it";
+
+    // The asked part as far as there is sound, as a sound of its own.
+    private static async Task<SittingRange> CutAsync(string pcm, SittingRange asked, SittingRange extent, CancellationToken cancel)
+    {
+        SittingTime from = asked.In > extent.In ? asked.In : extent.In, to = asked.Out < extent.Out ? asked.Out : extent.Out;
+        if (to <= from)
+        {
+            throw new InvalidOperationException($"There is no sound from {asked.In} to {asked.Out}; the sitting's sound lasts from {extent.In} to {extent.Out}.");
+        }
+        var first = (from - extent.In).ToSamplesFloor(QuietCut.SampleRate);
+        await PcmFile.WritePartAsync(pcm, first, (to - extent.In).ToSamplesFloor(QuietCut.SampleRate), PartOf(pcm), cancel);
+        return new SittingRange(extent.In + MediaTime.FromSamples(first, QuietCut.SampleRate), to);
+    }
+
+    private async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(Job job, IRecogniser recogniser, string language, Sitting sitting, MediaTime whole, string pcm, Progress progress, CancellationToken cancel)
     {
         var done = jobs.Pieces(job.Id).ToDictionary(p => new SoundPiece(p.First, p.End), p => WordsJson.Read(p.Words).Words);
         var speed = new Speed();
         MediaTime heard = MediaTime.Zero, fresh = MediaTime.Zero;
-        return await new Transcription(recogniser, Environment.ProcessorCount).RunAsync(pcm, sitting.Title, done, piece =>
+        return await new Transcription(recogniser, Environment.ProcessorCount, language).RunAsync(pcm, sitting.Title, done, piece =>
         {
             heard += piece.Piece.Length;
             if (!done.ContainsKey(piece.Piece))
             {
                 fresh += piece.Piece.Length;
-                jobs.KeepPiece(job.Id, piece.Piece.First, piece.Piece.End, WordsJson.Write(new WordList(Language, piece.Words)));
+                jobs.KeepPiece(job.Id, piece.Piece.First, piece.Piece.End, WordsJson.Write(new WordList(language, piece.Words)));
             }
             if (fresh > MediaTime.Zero)
             {

@@ -27,6 +27,13 @@ public sealed class TextLayingTests
         Assert.Equal([0, 1, 2, -1, 4], WordAlignment.Of("at Tern Hollow they cross".Split(' '), "at turn hollow gigantic cross".Split(' ')));
 
     [Fact]
+    public void Words_that_are_the_same_by_chance_far_away_are_left_alone()
+    {
+        string heard = "we cross at tern hollow every day " + string.Concat(Enumerable.Repeat("nothing else ", 20)) + "and you", typed = "we cross at tern hollow every day they made this up and you";
+        Assert.Equal([0, 1, 2, 3, 4, 5, 6, -1, -1, -1, -1, -1, -1], WordAlignment.Of(typed.Split(' '), heard.Split(' ')));
+    }
+
+    [Fact]
     public void The_same_text_lies_beside_itself() => Texts.Sample(t => Assert.Equal(Enumerable.Range(0, t.Length), WordAlignment.Of(t, t)));
 
     [Fact]

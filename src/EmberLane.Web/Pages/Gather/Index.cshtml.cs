@@ -48,7 +48,7 @@ public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics s
         {
             return NotFound();
         }
-        jobs.Add(Production.Id, WorkKinds.Transcribe, found.Id, $"Transcript of {found.Title}", recognisers.Chosen.Key);
+        jobs.Add(Production.Id, WorkKinds.Transcribe, found.Id, $"Transcript of {found.Title}", new TranscribeOrder(recognisers.Chosen.Key, TranscribeOrder.English, null).ToString());
         return Shown(sitting);
     }
 

@@ -33,6 +33,9 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
 
     public Job? Transcribing { get; private set; }
 
+    /// <summary>The timecode that the margin can show; null when no file of the sitting has one.</summary>
+    public MarginCode? MarginCode { get; private set; }
+
     public IReadOnlyList<Found> Places { get; private set; } = [];
 
     public SpeakerMark MarkOf(int voice) => Desk.MarkOf(People, Transcript!.NameOf(voice));
@@ -90,6 +93,11 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
             return NotFound();
         }
         var choice = new TextChoice(Math.Max(0, first ?? 0), Math.Min(Transcript.Words.Count - 1, last ?? int.MaxValue), names, times);
+        var name = Gathering.Upload.SafeName(Sitting!.Title) ?? "transcript";
+        if (format == "docx")
+        {
+            return File(Engines.WordDocument.Write(Sitting.Title, TranscriptText.Spoken(Transcript, choice), names, times), "application/vnd.openxmlformats-officedocument.wordprocessingml.document", name + ".docx");
+        }
         var (text, type) = format switch
         {
             "txt" => (TranscriptText.Plain(Transcript, choice), "text/plain"),
@@ -99,7 +107,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
             "json" => (TranscriptText.Words(Transcript, choice, transcripts.Head(Sitting!.TranscriptId!.Value)!.Language), "application/json"),
             _ => ("", ""),
         };
-        return type.Length == 0 ? NotFound() : File(System.Text.Encoding.UTF8.GetBytes(text), type, $"{Gathering.Upload.SafeName(Sitting!.Title) ?? "transcript"}.{format}");
+        return type.Length == 0 ? NotFound() : File(System.Text.Encoding.UTF8.GetBytes(text), type, $"{name}.{format}");
     }
 
     public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, id => transcripts.Step(id, redo) ?? throw new EditRefusedException(StepWords.Of(null, redo)), null);
@@ -166,13 +174,15 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         var mics = sittingMics.Of(Sitting);
         changes.NeedSound(Sitting, mics);
         Played = PlayedSitting.Of(Sitting, sources, mics, cache);
+        MarginCode = MarginCode.Of(Sitting, sources);
         Transcribing = jobs.Newest(WorkKinds.Transcribe, Sitting.Id);
         if (Sitting.TranscriptId is { } transcript)
         {
             Transcript = transcripts.Get(transcript);
             Turns = Core.Transcripts.Turns.Lay(Transcript);
             People = Desk.People(Production.Id);
-            Bites = [.. bites.Of(Production.Id).Where(b => b.TranscriptId == transcript && !b.IsAside)];
+            Bites = [.. bites.Of(Production.Id).Where(b => b.SittingId == Sitting.Id && !b.IsAside)
+                .Select(b => BitePlace.Of(b, Transcript, transcript) is { } place ? b with { FirstWord = place.First, LastWord = place.Last } : null).OfType<Bite>()];
         }
         return true;
     }

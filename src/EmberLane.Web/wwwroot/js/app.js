@@ -36,6 +36,18 @@ document.addEventListener("click", (event) => {
   }
 });
 
+// A menu closes when something else is clicked, when one of its commands is chosen, and by Escape.
+document.addEventListener("click", ({ target }) => document.querySelectorAll("details.chooser[open]").forEach((menu) => {
+  if (!menu.contains(target) || target.closest(".menu > button")) { menu.open = false; }
+}));
+document.addEventListener("keydown", (event) => {
+  const menu = event.key === "Escape" && event.target.closest("details.chooser[open]");
+  if (menu) {
+    menu.open = false;
+    menu.querySelector("summary").focus();
+  }
+});
+
 // What the server refuses it explains in words; a broken connection is explained here. Nothing that was typed is cleared.
 document.addEventListener("htmx:responseError", (event) => {
   const answer = event.detail.xhr;

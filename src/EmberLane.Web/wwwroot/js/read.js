@@ -2,6 +2,7 @@ import { enlarge } from "./angles.js";
 import { onKey, clockText, say } from "./keys.js";
 import { Transcript } from "./transcript.js";
 import { SittingPlayer } from "./sitting-player.js";
+import { choices } from "./choices.js";
 
 const root = document.getElementById("read");
 if (root) { begin(); }
@@ -55,6 +56,7 @@ function begin() {
 
   function choose(word, keepAnchor, seek = true) {
     if (transcript.count === 0) { return; }
+    endLoop();
     if (keepAnchor) { anchor ??= cursor; } else { anchor = null; }
     cursor = Math.min(Math.max(0, word), transcript.count - 1);
     show(cursor);
@@ -96,6 +98,9 @@ function begin() {
     for (const word of transcript.doubtful) { lights.doubtful.add(transcript.range(word, word)); }
     const count = document.getElementById("doubtful-count");
     count.textContent = transcript.doubtful.length === 1 ? "1 doubtful word" : `${transcript.doubtful.length} doubtful words`;
+    const unsure = transcript.turns.filter((turn) => turn.unsure).length;
+    document.querySelector('[data-action="next-unsure"]').hidden = unsure === 0;
+    document.getElementById("unsure-count").textContent = unsure === 0 ? "" : unsure === 1 ? "1 unsure voice" : `${unsure} unsure voices`;
   }
 
   function playOrStop() {
@@ -184,10 +189,11 @@ function begin() {
     say("Copied.");
   }
 
+  const choice = choices(root, () => { find(); paint(); });
   const field = document.getElementById("find-words"), figure = document.getElementById("found-count");
   let places = [], place = -1;
   function find() {
-    places = transcript.find(field.value);
+    places = transcript.find(field.value, { whole: choice("find-whole"), sameCase: choice("find-case"), near: choice("find-near") });
     place = -1;
     lights.found.clear();
     places.forEach(({ range }) => lights.found.add(range));
@@ -215,6 +221,40 @@ function begin() {
   function undo(redo) {
     htmx.ajax("POST", `?handler=Undo&redo=${redo}`, { target: "#page", swap: "outerHTML" });
   }
+
+  // The next turn whose voice is unsure, selected as a whole.
+  function nextUnsure() {
+    const here = transcript.turns.indexOf(transcript.turnOf(cursor)), unsure = transcript.turns.filter((turn) => turn.unsure);
+    const next = unsure.find((turn) => transcript.turns.indexOf(turn) > here) ?? unsure[0];
+    if (!next) { say("No voice is unsure any more."); return; }
+    anchor = null;
+    choose(next.first, false);
+    anchor = next.first;
+    cursor = next.first + next.words.length - 1;
+    paint();
+  }
+
+  // Going elsewhere ends it.
+  function endLoop() {
+    player.loop = null;
+    document.querySelector('[data-action="loop"]').setAttribute("aria-pressed", "false");
+  }
+
+  function loop() {
+    if (player.loop) { endLoop(); return; }
+    document.querySelector('[data-action="loop"]').setAttribute("aria-pressed", "true");
+    const turn = transcript.turnOf(cursor), [first, last] = anchor === null ? [turn.first, turn.first + turn.words.length - 1] : chosen();
+    player.loop = [transcript.starts[first] / 1000, transcript.ends[last] / 1000];
+    player.seek(player.loop[0]);
+    player.play(player.loop[1]);
+  }
+
+  const rates = document.getElementById("rate");
+  function pace(step) {
+    rates.selectedIndex = Math.min(Math.max(0, rates.selectedIndex + step), rates.length - 1);
+    player.setRate(Number(rates.value));
+  }
+  rates.addEventListener("change", () => { pace(0); page.focus({ preventScroll: true }); });
 
   function nextDoubtful() {
     const next = transcript.doubtful.find((word) => word > cursor) ?? transcript.doubtful[0];
@@ -259,6 +299,10 @@ function begin() {
       case "o": if (anchor !== null) { hide(); } return anchor !== null;
       case "/": field.focus(); return true;
       case "n": nextDoubtful(); return true;
+      case "w": nextUnsure(); return true;
+      case "l": loop(); return true;
+      case ",": pace(-1); return true;
+      case ".": pace(1); return true;
       case "u": undo(shift); return true;
       default: return /^[1-9]$/.test(event.key) && enlarge(event.key);
     }
@@ -267,12 +311,11 @@ function begin() {
   document.addEventListener("click", (event) => {
     const button = event.target.closest("[data-action]");
     const byAction = {
-      play: playOrStop, keep, correct, voice: whoSaysIt, hide, take, copy, replace: () => document.getElementById("replace-dialog").showModal(), "play-selection": playSelection, "next-doubtful": nextDoubtful, undo: () => undo(false),
+      play: playOrStop, keep, correct, voice: whoSaysIt, hide, take, copy, replace: () => document.getElementById("replace-dialog").showModal(), "play-selection": playSelection, "next-doubtful": nextDoubtful, "next-unsure": nextUnsure, loop, undo: () => undo(false),
       smaller: () => size(-1), larger: () => size(1),
       angle: () => enlarge(button.closest(".angle").dataset.angle),
       "name-voice": () => nameVoice(button.closest("[data-voice]").dataset.voice, button.querySelector("span").textContent),
       follow: () => { follow = !follow; button.setAttribute("aria-pressed", follow); },
-      rate: () => { const rates = [1, 1.25, 1.5, 2, 0.75]; const next = rates[(rates.indexOf(player.rate) + 1) % rates.length]; player.setRate(next); button.textContent = `${next}×`; },
     };
     if (button && byAction[button.dataset.action]) {
       byAction[button.dataset.action]();
@@ -290,6 +333,7 @@ function begin() {
     const range = selection.getRangeAt(0);
     const first = transcript.wordOf(range.startContainer, range.startOffset + (selection.isCollapsed ? 0 : 1)), last = transcript.wordOf(range.endContainer, range.endOffset);
     if (first === null || last === null) { return; }
+    endLoop();
     const drawn = !selection.isCollapsed && selection.toString().trim().length > 0;
     selection.removeAllRanges();
     page.focus({ preventScroll: true });

@@ -5,6 +5,7 @@ export class SittingPlayer {
     this.onTime = onTime;
     this.rate = 1;
     this.until = null;
+    this.loop = null;
     this.wanted = 0;
     this.playing = false;
     this.find();
@@ -17,6 +18,7 @@ export class SittingPlayer {
 
   find() {
     this.sound = this.root.querySelector("#sound");
+    if (this.sound) { this.sound.preservesPitch = true; }
     this.angles = [...this.root.querySelectorAll("video")];
     const all = [...this.angles, ...(this.sound ? [this.sound] : [])];
     this.first = Math.min(...all.map(starts), Infinity);
@@ -82,6 +84,10 @@ export class SittingPlayer {
 
   follow() {
     const now = this.now;
+    if (this.playing && this.loop && now >= this.loop[1]) {
+      this.seek(this.loop[0]);
+      return;
+    }
     if (this.playing && (now >= this.last || (this.until !== null && now >= this.until))) {
       this.stop();
       return;

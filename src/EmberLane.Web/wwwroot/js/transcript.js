@@ -67,16 +67,33 @@ export class Transcript {
     return parts.join(" ");
   }
 
-  // Every place of a text, as ranges with the word where each begins; case does not matter.
-  find(text) {
-    const wanted = text.trim().toLocaleLowerCase(), places = [];
+  // Every place of a text, as ranges with the word where each begins: anywhere or as whole words, in any case or the same, and near spellings word by word.
+  find(text, { whole = false, sameCase = false, near = false } = {}) {
+    const fold = (words) => sameCase ? words : words.toLocaleLowerCase();
+    const wanted = fold(text.trim()), places = [];
+    if (wanted && (whole || near)) { return this.findWords(wanted.split(/\s+/), fold, near); }
     for (const turn of wanted ? this.turns : []) {
-      const said = turn.node?.data.toLocaleLowerCase() ?? "";
+      const said = fold(turn.node?.data ?? "");
       for (let at = said.indexOf(wanted); at >= 0; at = said.indexOf(wanted, at + wanted.length)) {
         const range = new Range();
         range.setStart(turn.node, at);
         range.setEnd(turn.node, Math.min(turn.node.data.length, at + wanted.length));
         places.push({ range, word: this.wordOf(turn.node, at + 1) });
+      }
+    }
+    return places;
+  }
+
+  findWords(wanted, fold, near) {
+    const asked = wanted.map(bare), places = [];
+    const fits = (word, other) => word === other || (near && closeTo(word, other));
+    for (const turn of this.turns) {
+      const said = turn.words.map((word) => bare(fold(turn.node.data.slice(word.from, word.from + word.letters))));
+      for (let i = 0; i + asked.length <= said.length; i += 1) {
+        if (asked.every((word, n) => fits(said[i + n], word))) {
+          places.push({ range: this.range(turn.first + i, turn.first + i + asked.length - 1), word: turn.first + i });
+          i += asked.length - 1;
+        }
       }
     }
     return places;
@@ -106,5 +123,22 @@ function readTurn(element) {
     from += word.letters + 1;
     return word;
   });
-  return { element, node: paragraph.firstChild, first: Number(element.dataset.first), voice: element.dataset.voice, words };
+  return { element, node: paragraph.firstChild, first: Number(element.dataset.first), unsure: Boolean(element.querySelector(".unsure-voice")), voice: element.dataset.voice, words };
+}
+
+function bare(word) { return word.replace(/^[^\p{L}\p{N}]+|[^\p{L}\p{N}]+$/gu, ""); }
+
+// Near spellings: one letter in four may be another, be missing or be too many; words of up to three letters must be the same.
+function closeTo(one, other) {
+  const most = Math.floor(Math.max(one.length, other.length) / 4);
+  if (most === 0 || Math.abs(one.length - other.length) > most) { return false; }
+  let row = Array.from({ length: other.length + 1 }, (_, j) => j);
+  for (let i = 1; i <= one.length; i += 1) {
+    const next = [i];
+    for (let j = 1; j <= other.length; j += 1) {
+      next.push(Math.min(row[j] + 1, next[j - 1] + 1, row[j - 1] + (one[i - 1] === other[j - 1] ? 0 : 1)));
+    }
+    row = next;
+  }
+  return row[other.length] <= most;
 }

@@ -1,0 +1,23 @@
+using EmberLane.Core.Transcripts;
+
+namespace EmberLane.Core.Typed;
+
+/// <summary>A text of which a part was recognised again.</summary>
+public static class Merged
+{
+    /// <summary>
+    /// The text as it is read, with its words in the stretch (by their middles) replaced by the new ones; and its voices' names. A new word is said by the voice that the old text hears at that moment or nearest to it, since the
+    /// voices of a part can not be told from those of the whole. Words taken out of the old text do not come along.
+    /// </summary>
+    public static (List<RecordWord> Words, IReadOnlyDictionary<int, string> Names) Of(Transcript before, IReadOnlyList<RecordWord> part, SittingRange stretch)
+    {
+        var old = before.Words.Where(w => !before.IsHidden(w)).Select(w => w with { Text = before.TextOf(w), Voice = before.VoiceOf(w), VoiceSure = before.SureOf(w) }).ToList();
+        var kept = old.Where(w => Middle(w) < stretch.In || Middle(w) >= stretch.Out);
+        var words = kept.Concat(part.Select(w => w with { Voice = VoiceAt(old, Middle(w)) ?? w.Voice })).OrderBy(w => w.Range.In).Select((w, i) => w with { Number = i }).ToList();
+        return (words, before.Layers.VoiceNames);
+    }
+
+    private static SittingTime Middle(RecordWord word) => word.Range.In + new MediaTime(word.Range.Length.Units / 2);
+
+    private static int? VoiceAt(List<RecordWord> words, SittingTime at) => words.Count == 0 ? null : words.MinBy(w => Math.Abs((Middle(w) - at).Units))!.Voice;
+}

@@ -1,0 +1,122 @@
+using EmberLane.Core.Speech;
+using EmberLane.Core.Transcripts;
+
+namespace EmberLane.Core.Typed;
+
+/// <summary>A delivered text as a record of its sitting, ready to be kept: its words, the names of its voices, how many of a hundred words were heard (null when there was nothing to compare with), and what does not fit.</summary>
+public sealed record NewText(IReadOnlyList<RecordWord> Words, IReadOnlyDictionary<int, string> Names, int? HeardPercent, IReadOnlyList<Misfit> Misfits)
+{
+    /// <summary>A word without a time of its own and without a next one is taken to last at most this long.</summary>
+    private static readonly MediaTime LongestWord = MediaTime.FromMilliseconds(600);
+
+    private static readonly IReadOnlyList<Misfit> NoMisfits = [];
+
+    private readonly record struct Placed(string Text, SittingRange Range, int? Sure, string? Who, int Heard);
+
+    /// <summary>
+    /// Lays a text onto a sitting. With <paramref name="heard"/>, the sitting's text as it is read now, every word gets its time from what was heard; words JSON keeps its own times, and so does a text with times when nothing was
+    /// heard yet. <paramref name="length"/> is the sitting's. Throws <see cref="FormatException"/> with the line or the reason when it can not be laid, or is the text of something else.
+    /// </summary>
+    public static NewText Of(DeliveredText text, Transcript? heard, SittingTime length)
+    {
+        var (words, percent, misfits) = text.Timed.Count > 0 ? Timed(text.Timed, heard, length) : heard is { Words.Count: > 0 } ? Laid(text, heard) : (ByLines(text.Lines, length), null, NoMisfits);
+        var names = words.Select(w => w.Who).OfType<string>().Distinct().ToList();
+        var voices = new Dictionary<int, string>();
+        var record = words.Select((w, i) => new RecordWord(i, Core.TypedText.OneLine(w.Text), w.Range, w.Sure, Voice(w))).ToList();
+        return new NewText(record, voices, percent, misfits);
+
+        // A text that names nobody leaves the voices as they were found.
+        int Voice(Placed word)
+        {
+            if (names.Count > 0)
+            {
+                var voice = word.Who is null ? names.Count : names.IndexOf(word.Who);
+                if (word.Who is not null)
+                {
+                    voices[voice] = word.Who;
+                }
+                return voice;
+            }
+            if (heard is null || word.Heard < 0)
+            {
+                return 0;
+            }
+            var own = heard.VoiceOf(heard.Words[word.Heard]);
+            if (heard.Layers.VoiceNames.TryGetValue(own, out var name))
+            {
+                voices[own] = name;
+            }
+            return own;
+        }
+    }
+
+    private static (List<Placed>, int?, IReadOnlyList<Misfit>) Laid(DeliveredText text, Transcript heard)
+    {
+        var laid = TextLaying.Lay(text.Words(), [.. heard.Words.Select(w => w with { Text = heard.TextOf(w) })]);
+        Demand(laid.HeardPercent);
+        var nearest = 0;
+        return ([.. laid.Words.Select(w => new Placed(w.Word.Text, w.Range, w.Sure, w.Word.Who, nearest = w.Heard >= 0 ? w.Heard : nearest))], laid.HeardPercent, laid.Misfits);
+    }
+
+    private static (List<Placed>, int?, IReadOnlyList<Misfit>) Timed(IReadOnlyList<RecognisedWord> words, Transcript? heard, SittingTime length)
+    {
+        if (words.Index().Where(w => w.Item.Range.In.FromZero > length.FromZero).Select(w => (int?)w.Index).FirstOrDefault() is { } behind)
+        {
+            throw new FormatException($"Word {behind + 1} (“{words[behind].Text}”) is at {words[behind].Range.In}, behind the sitting's end at {length}. Is this the text of another sitting?");
+        }
+        int? percent = null;
+        if (heard is { Words.Count: > 0 })
+        {
+            percent = 100 * WordAlignment.Of([.. words.Select(w => w.Text)], [.. heard.Words.Select(heard.TextOf)]).Count(b => b >= 0) / words.Count;
+            Demand(percent.Value);
+        }
+        return ([.. words.Select(w => new Placed(w.Text, new SittingRange(new SittingTime(w.Range.In.FromZero), new SittingTime(w.Range.Out.FromZero)), w.Confidence, w.Voice, -1))], percent, NoMisfits);
+    }
+
+    private static void Demand(int percent)
+    {
+        if (percent < TextLaying.FitsFrom)
+        {
+            throw new FormatException(FormattableString.Invariant($"Only {percent} of 100 words of this text are heard in this sitting. It seems to be the text of something else; nothing was changed."));
+        }
+    }
+
+    // A line's words share its time by their letters; a line without an end lasts until the next one's start, at most as long as its words take.
+    private static List<Placed> ByLines(IReadOnlyList<TypedLine> lines, SittingTime length)
+    {
+        if (lines[0].In is null)
+        {
+            throw new FormatException("This text has no times, so its words can only be placed by the sound. Transcribe the sitting first, then bring the text again.");
+        }
+        var placed = new List<Placed>();
+        MediaTime last = MediaTime.Zero;
+        for (var first = 0; first < lines.Count;)
+        {
+            var end = first + 1;
+            while (end < lines.Count && lines[end].In is null)
+            {
+                end++;
+            }
+            var line = lines[first];
+            if (line.In!.Value > length.FromZero)
+            {
+                throw new FormatException(FormattableString.Invariant($"Line {line.Number}: its time {line.In} lies behind the sitting's end at {length}. When the text counts timecode, transcribe the sitting first; then the words find their places by themselves."));
+            }
+            // Captions that lie over one another or go back follow one another here.
+            var start = line.In.Value > last ? line.In.Value : last;
+            var words = lines.Skip(first).Take(end - first).SelectMany(l => l.Said.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Select(w => (Text: w, l.Who))).ToList();
+            var next = line.Out ?? (end < lines.Count && lines[end].In > start ? lines[end].In!.Value : length.FromZero);
+            var most = start + new MediaTime(LongestWord.Units * words.Count);
+            last = next < start ? start : next < most || line.Out is not null ? next : most;
+            long letters = words.Sum(w => (long)w.Text.Length), before = 0;
+            foreach (var (text, who) in words)
+            {
+                SittingTime At(long share) => new(start + new MediaTime(Exact.FloorDivide((Int128)(last - start).Units * share, letters)));
+                placed.Add(new Placed(text, new SittingRange(At(before), At(before + text.Length)), null, who, -1));
+                before += text.Length;
+            }
+            first = end;
+        }
+        return placed;
+    }
+}

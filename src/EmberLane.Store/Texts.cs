@@ -1,0 +1,59 @@
+using System.Globalization;
+using EmberLane.Core;
+using Microsoft.Data.Sqlite;
+
+namespace EmberLane.Store;
+
+/// <summary>One of the texts of a sitting: who made it (a recogniser's key, or <c>text:</c> and a file's name), when, how many words it has and how often people changed it.</summary>
+public sealed record TextOfSitting(long Id, string Recogniser, string Language, DateTimeOffset MadeAt, int Words, long Changes);
+
+/// <summary>Which of its texts a sitting is read by. None is ever thrown away; a choice is logged by sitting and can be taken back.</summary>
+public sealed class Texts(Database database, TimeProvider clock)
+{
+    private const string Log = "texts", None = "none";
+
+    /// <summary>All texts of a sitting, the newest first.</summary>
+    public IReadOnlyList<TextOfSitting> Of(long sittingId) => database.Read(c => c.Query(
+        "SELECT t.id, t.recogniser, t.language, t.made_at, (SELECT COUNT(*) FROM word w WHERE w.transcript_id = t.id), t.version FROM transcript t WHERE t.sitting_id = $s ORDER BY t.id DESC",
+        r => new TextOfSitting(r.GetInt64(0), r.GetString(1), r.GetString(2), DateTimeOffset.Parse(r.GetString(3), CultureInfo.InvariantCulture), r.GetInt32(4), r.GetInt64(5)), ("$s", sittingId)));
+
+    /// <summary>Reads the sitting by this text of its own from now on, or by none. Throws <see cref="EditRefusedException"/> when it is another sitting's, or chosen already.</summary>
+    public void Choose(long sittingId, long? transcriptId, string who) => database.Write(c =>
+    {
+        var before = Current(c, sittingId);
+        if (before == transcriptId)
+        {
+            throw new EditRefusedException(transcriptId is null ? "The sitting is read by no text already." : "The sitting is read by this text already.");
+        }
+        Set(c, sittingId, transcriptId);
+        Append(c, sittingId, before, transcriptId, who, clock.GetUtcNow());
+    });
+
+    /// <summary>Takes the newest choice back, or brings the one last taken back again; false when there is none.</summary>
+    public bool Step(long sittingId, bool redo) => database.Write(c =>
+    {
+        if (EditLog.Next(c, Log, sittingId, redo) is not { } logged)
+        {
+            return false;
+        }
+        var id = redo ? logged.Body : logged.Inverse;
+        Set(c, sittingId, id == None ? null : long.Parse(id, CultureInfo.InvariantCulture));
+        EditLog.Mark(c, logged.Id, takenBack: !redo);
+        return true;
+    });
+
+    internal static long? Current(SqliteConnection c, long sittingId) => c.Query("SELECT transcript_id FROM sitting WHERE id = $s", r => r.Number(0), ("$s", sittingId)).SingleOrDefault();
+
+    internal static void Append(SqliteConnection c, long sittingId, long? before, long? after, string who, DateTimeOffset at) => EditLog.Append(c, Log, sittingId, who, at, Id(after), Id(before));
+
+    private static void Set(SqliteConnection c, long sittingId, long? transcriptId)
+    {
+        if (transcriptId is not null && c.Query("SELECT 1 FROM transcript WHERE id = $t AND sitting_id = $s", r => r.GetInt32(0), ("$t", transcriptId), ("$s", sittingId)).Count == 0)
+        {
+            throw new EditRefusedException("That text is not one of this sitting.");
+        }
+        c.Execute("UPDATE sitting SET transcript_id = $t WHERE id = $s", ("$t", transcriptId), ("$s", sittingId));
+    }
+
+    private static string Id(long? transcript) => transcript?.ToString(CultureInfo.InvariantCulture) ?? None;
+}

@@ -1,0 +1,173 @@
+using System.Globalization;
+using EmberLane.Core;
+using EmberLane.Core.Transcripts;
+using EmberLane.Core.Typed;
+using EmberLane.Engines;
+using EmberLane.Engines.Speech;
+using EmberLane.Store;
+using EmberLane.Web.Gathering;
+using EmberLane.Web.Rooms;
+using EmberLane.Web.Work;
+using Microsoft.AspNetCore.Mvc;
+
+namespace EmberLane.Web.Pages.Read;
+
+/// <summary>The texts of a sitting: which one it is read by, how two differ, one brought in from outside, and another run of a recogniser.</summary>
+[RequestSizeLimit(TextFiles.MostBytes + 1_000_000)]
+[RequestFormLimits(MultipartBodyLengthLimit = TextFiles.MostBytes + 1_000_000)]
+public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts transcripts, Texts texts, Jobs jobs, Recognisers recognisers, SittingMics sittingMics) : LiveRoom(footage, desk)
+{
+    private const string Brought = "text:";
+
+    private readonly Footage footage = footage;
+
+    public override string Room => "Read";
+
+    public Sitting Sitting { get; private set; } = null!;
+
+    public IReadOnlyList<TextOfSitting> All { get; private set; } = [];
+
+    /// <summary>The text that is held against the one in use, and how they differ.</summary>
+    public TextOfSitting? Other { get; private set; }
+
+    public TextDifference? Difference { get; private set; }
+
+    public Job? Transcribing { get; private set; }
+
+    public Recognisers Recognisers => recognisers;
+
+    /// <summary>Languages that a recogniser may be asked for: two letters and a name.</summary>
+    public static IReadOnlyList<(string Code, string Name)> Languages { get; } =
+        [.. new[] { "en", "ar", "bn", "cs", "da", "de", "el", "es", "fa", "fi", "fr", "he", "hi", "hu", "id", "it", "ja", "ko", "nl", "no", "pl", "pt", "ro", "ru", "sv", "th", "tr", "uk", "ur", "vi", "zh" }
+            .Select(code => (code, CultureInfo.GetCultureInfo(code).EnglishName)).OrderBy(l => l.code != "en").ThenBy(l => l.EnglishName, StringComparer.Ordinal)];
+
+    public string NameOf(TextOfSitting text) => text.Recogniser.StartsWith(Brought, StringComparison.Ordinal) ? $"brought in: {text.Recogniser[Brought.Length..]}"
+        : $"recognised: {recognisers.Find(text.Recogniser)?.Name ?? text.Recogniser}";
+
+    public IActionResult OnGet(long sitting, long? compare) => Load(sitting, compare) ? IsFragment ? Partial("_Texts", this) : Page() : NotFound();
+
+    /// <summary>Reads the sitting by this text from now on; none clears it. Bites stay where they are in time.</summary>
+    public IActionResult OnPostChoose(long sitting, long? text) => Change(sitting, () => texts.Choose(sitting, text, Who));
+
+    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, () =>
+    {
+        if (!texts.Step(sitting, redo))
+        {
+            throw new EditRefusedException(StepWords.Of(null, redo));
+        }
+    });
+
+    /// <summary>Runs a recogniser again, over the whole or a part that is typed as two times.</summary>
+    public IActionResult OnPostAgain(long sitting, string? recogniser, string? language, string? from, string? to) => Change(sitting, () =>
+    {
+        var choice = recognisers.Find(recogniser) ?? recognisers.Chosen;
+        var spoken = Languages.FirstOrDefault(l => l.Code == language).Code ?? TranscribeOrder.English;
+        if (choice.Recogniser.WhyNot(spoken) is { } reason)
+        {
+            throw new EditRefusedException(reason);
+        }
+        jobs.Add(Production.Id, WorkKinds.Transcribe, sitting, $"Transcript of {Sitting.Title}", new TranscribeOrder(choice.Key, spoken, Part(from, to)).ToString());
+    });
+
+    /// <summary>Takes a delivered text, as a file or pasted, and keeps it beside the others; where there was none, the sitting is read by it at once.</summary>
+    public async Task<IActionResult> OnPostBringAsync(long sitting, IFormFile? file, string? pasted)
+    {
+        if (!Load(sitting, null))
+        {
+            return NotFound();
+        }
+        try
+        {
+            var name = file is null ? "pasted.txt" : Gathering.Upload.SafeName(file.FileName) ?? "text.txt";
+            var delivered = await ReadAsync(file, name, pasted ?? "", HttpContext.RequestAborted);
+            var heard = Sitting.TranscriptId is { } current ? transcripts.Get(current) : null;
+            var laid = NewText.Of(delivered, heard, End());
+            var id = transcripts.AddBeside(sitting, Brought + name, delivered.Language.Length > 0 ? delivered.Language : TranscribeOrder.English, laid.Words, laid.Names);
+            if (Sitting.TranscriptId is null)
+            {
+                texts.Choose(sitting, id, Who);
+            }
+            return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}/texts?compare={id}"));
+        }
+        catch (FormatException bad)
+        {
+            Message = bad.Message;
+            Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
+            return Page();
+        }
+    }
+
+    private static async Task<DeliveredText> ReadAsync(IFormFile? file, string name, string pasted, CancellationToken cancel)
+    {
+        if (file is null)
+        {
+            return TextFiles.Read(name, pasted);
+        }
+        if (file.Length > TextFiles.MostBytes)
+        {
+            throw new FormatException("The file is larger than 20 MB, which no text of a sitting is.");
+        }
+        using var held = new MemoryStream();
+        await file.CopyToAsync(held, cancel);
+        if (!Path.GetExtension(name).Equals(".docx", StringComparison.OrdinalIgnoreCase))
+        {
+            return TextFiles.Read(name, held.ToArray());
+        }
+        held.Position = 0;
+        return TextFiles.Read(Path.ChangeExtension(name, ".txt"), WordDocument.ReadText(held));
+    }
+
+    private static SittingRange? Part(string? from, string? to)
+    {
+        if (string.IsNullOrWhiteSpace(from) && string.IsNullOrWhiteSpace(to))
+        {
+            return null;
+        }
+        return ClockText.Read(from ?? "") is { } first && ClockText.Read(to ?? "") is { } end && first < end ? new SittingRange(new SittingTime(first), new SittingTime(end))
+            : throw new EditRefusedException("Type the part as two times, as 0:45 and 1:30, the earlier one first; or leave both empty for the whole.");
+    }
+
+    private SittingTime End()
+    {
+        var mics = sittingMics.Of(Sitting);
+        return mics.Placed.Count > 0 ? SittingSound.Extent(mics.Placed).Out
+            : footage.SourcesOf(Sitting.Id).Where(s => s.Place is not null).Select(s => s.Place!.Value.Fill(s.Facts.Duration).Out).DefaultIfEmpty().Max();
+    }
+
+    private IActionResult Change(long sitting, Action change)
+    {
+        if (!Load(sitting, null))
+        {
+            return NotFound();
+        }
+        try
+        {
+            change();
+        }
+        catch (EditRefusedException refused)
+        {
+            return Refused(refused.Message);
+        }
+        if (!IsFragment)
+        {
+            return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}/texts"));
+        }
+        Load(sitting, null);
+        Response.Headers["HX-Trigger"] = "changed";
+        return Partial("_Texts", this);
+    }
+
+    private bool Load(long id, long? compare)
+    {
+        if (SittingHere(id) is not { } sitting)
+        {
+            return false;
+        }
+        Sitting = sitting;
+        All = texts.Of(id);
+        Transcribing = jobs.Newest(WorkKinds.Transcribe, id);
+        Other = All.FirstOrDefault(t => t.Id == compare && t.Id != sitting.TranscriptId);
+        Difference = Other is not null && sitting.TranscriptId is { } current ? TextDifference.Between(transcripts.Get(current), transcripts.Get(Other.Id)) : null;
+        return true;
+    }
+}

@@ -1,0 +1,22 @@
+using System.Globalization;
+using EmberLane.Core;
+
+namespace EmberLane.Web.Work;
+
+/// <summary>What a transcription is asked to do: by which recogniser, in which language (two letters), and of which part of the sitting; null for the whole.</summary>
+internal sealed record TranscribeOrder(string Recogniser, string Language, SittingRange? Part)
+{
+    public const string English = "en";
+
+    /// <summary>As a job keeps it.</summary>
+    public override string ToString() => string.Join('|', Recogniser, Language, Units(Part?.In), Units(Part?.Out));
+
+    /// <summary>Reads what <see cref="ToString"/> wrote; a recogniser's key alone means the whole, in English.</summary>
+    public static TranscribeOrder Read(string payload) => payload.Split('|') is [var recogniser, var language, var from, var to]
+        ? new TranscribeOrder(recogniser, language, from.Length == 0 ? null : new SittingRange(At(from), At(to)))
+        : new TranscribeOrder(payload, English, null);
+
+    private static string Units(SittingTime? at) => at?.FromZero.Units.ToString(CultureInfo.InvariantCulture) ?? "";
+
+    private static SittingTime At(string units) => new(new MediaTime(long.Parse(units, CultureInfo.InvariantCulture)));
+}
