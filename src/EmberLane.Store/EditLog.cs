@@ -24,6 +24,12 @@ internal static class EditLog
         r => new LoggedEdit(r.GetInt64(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4)),
         ("$a", aggregate), ("$id", id), ("$state", redo ? TakenBack : InForce)).SingleOrDefault();
 
+    /// <summary>All entries that were not passed over, the newest first, and whether each is in force.</summary>
+    public static IReadOnlyList<(LoggedEdit Edit, bool InForce)> All(SqliteConnection c, string aggregate, long id, int most) => c.Query(
+        "SELECT id, who, at, body, inverse, state FROM edit WHERE aggregate = $a AND aggregate_id = $id AND state <> $passed ORDER BY id DESC LIMIT $most",
+        r => (new LoggedEdit(r.GetInt64(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4)), r.GetInt32(5) == EditLog.InForce),
+        ("$a", aggregate), ("$id", id), ("$passed", PassedOver), ("$most", most));
+
     public static void PassOver(SqliteConnection c, long edit) => c.Execute("UPDATE edit SET state = $state WHERE id = $id", ("$state", PassedOver), ("$id", edit));
 
     public static void Mark(SqliteConnection c, long edit, bool takenBack) =>

@@ -9,6 +9,9 @@ namespace EmberLane.Store;
 /// <summary>Who made a transcript and how often it was changed since.</summary>
 public sealed record TranscriptHead(long Id, long SittingId, string Recogniser, string Language, long Version);
 
+/// <summary>A change that somebody made to a transcript: the edit, and whether it is in force or was taken back.</summary>
+public sealed record MadeChange(long Id, string Who, DateTimeOffset At, TranscriptEdit Edit, bool InForce);
+
 /// <summary>Transcripts: the record, written once, and the layers over it.</summary>
 public sealed class Transcripts(Database database, TimeProvider clock)
 {
@@ -89,6 +92,30 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         var before = Get(c, id);
         var (layers, _) = JsonSerializer.Deserialize<TranscriptEdit>(redo ? logged.Body : logged.Inverse)!.Apply(before);
         EditLog.Mark(c, logged.Id, takenBack: !redo);
+        return Save(c, id, before, layers);
+    });
+
+    /// <summary>What people changed, the newest first, at most so many.</summary>
+    public IReadOnlyList<MadeChange> Changes(long id, int most) => database.Read(c => EditLog.All(c, Aggregate, id, most)
+        .Select(e => new MadeChange(e.Edit.Id, e.Edit.Who, DateTimeOffset.Parse(e.Edit.At, System.Globalization.CultureInfo.InvariantCulture), JsonSerializer.Deserialize<TranscriptEdit>(e.Edit.Body)!, e.InForce)).ToList());
+
+    /// <summary>
+    /// Takes back one change alone, as a change of its own, whatever was done elsewhere since. Throws <see cref="EditRefusedException"/> when it is not in force, or what it changed was changed again.
+    /// </summary>
+    public Transcript TakeBack(long id, long change, string who) => database.Write(c =>
+    {
+        if (EditLog.All(c, Aggregate, id, int.MaxValue).FirstOrDefault(e => e.Edit.Id == change) is not { InForce: true, Edit: { } logged })
+        {
+            throw new EditRefusedException("That change is not in force any more.");
+        }
+        var before = Get(c, id);
+        TranscriptEdit back = JsonSerializer.Deserialize<TranscriptEdit>(logged.Inverse)!, made = JsonSerializer.Deserialize<TranscriptEdit>(logged.Body)!;
+        var (layers, again) = back.Apply(before);
+        if (!made.Apply(before with { Layers = layers }).Layers.SameAs(before.Layers))
+        {
+            throw new EditRefusedException("What this change touched was changed again later. Take that back first.");
+        }
+        EditLog.Append(c, Aggregate, id, who, clock.GetUtcNow(), JsonSerializer.Serialize(back), JsonSerializer.Serialize(again));
         return Save(c, id, before, layers);
     });
 

@@ -14,7 +14,7 @@ public sealed record SoundOffset(bool Matched, SittingTime Start, long DriftPerB
     private static string Raised(int exponent) => string.Concat(FormattableString.Invariant($"{exponent}").Select(d => "⁰¹²³⁴⁵⁶⁷⁸⁹"[d - '0']));
 
     /// <summary>0–1: half at the bar, near one a few zeros above it.</summary>
-    public double Confidence => Math.Round(1 / (1 + Math.Exp((SoundMatch.SureFrom - Evidence) / 2)), 3);
+    public double Confidence => Math.Round(1 / (1 + Math.Exp((SoundMatch.SureFrom - Evidence) / 1.25)), 3);
 }
 
 /// <summary>

@@ -17,6 +17,9 @@ public sealed record Layers(ImmutableSortedDictionary<int, string> Retyped, Immu
     /// <summary>Words that were taken out of the text, by number; their sound stays.</summary>
     public ImmutableSortedSet<int> Hidden { get; init; } = [];
 
+    /// <summary>Whether both decide the same.</summary>
+    public bool SameAs(Layers other) => Retyped.SequenceEqual(other.Retyped) && VoiceNames.SequenceEqual(other.VoiceNames) && Given.SequenceEqual(other.Given) && Hidden.SetEquals(other.Hidden);
+
     public static Layers None { get; } = new(ImmutableSortedDictionary<int, string>.Empty, ImmutableSortedDictionary<int, string>.Empty);
 }
 

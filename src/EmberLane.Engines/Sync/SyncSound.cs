@@ -12,6 +12,13 @@ public static class SyncSound
     /// <summary>Below this share of the first channel's power the mix of all has cancelled itself out.</summary>
     private const double Cancelled = 0.02;
 
+    /// <summary>As <see cref="DecodeAsync"/>, into <paramref name="output"/>, opened for reading; the caller disposes it.</summary>
+    public static async Task<PcmSound> OpenAsync(string path, SourceFacts facts, string output, CancellationToken cancel)
+    {
+        await DecodeAsync(Path.GetFullPath(path), facts, output, cancel);
+        return new PcmSound(output);
+    }
+
     /// <summary>
     /// All channels mixed, as 16-bit samples at <see cref="SoundMatch.SampleRate"/> in <paramref name="output"/>; where they cancel each other (one wired in opposite phase), the first channel alone. Streams:
     /// memory does not grow with the file. Throws <see cref="ToolException"/> when the sound can not be decoded.

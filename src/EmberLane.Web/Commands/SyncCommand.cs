@@ -36,7 +36,7 @@ internal static class SyncCommand
                 throw new UnreadableMediaException($"{Path.GetFileName(files[0])} has no sound, so nothing can be compared with it. Name a file with sound first.");
             }
             var places = new List<Place> { new(files[0], true, 0, 0, 1, "reference") };
-            using var reference = await SoundAsync(files[0], facts[0], work, "reference.pcm", cancel);
+            using var reference = await SyncSound.OpenAsync(files[0], facts[0], Path.Combine(work.FullName, "reference.pcm"), cancel);
             for (var i = 1; i < files.Count; i++)
             {
                 places.Add(await PlaceAsync(reference, files[i], facts[i], work, cancel));
@@ -56,18 +56,11 @@ internal static class SyncCommand
         {
             return new Place(file, false, null, null, 0, "no sound to go by");
         }
-        using var sound = await SoundAsync(file, facts, work, "source.pcm", cancel);
+        using var sound = await SyncSound.OpenAsync(file, facts, Path.Combine(work.FullName, "source.pcm"), cancel);
         var found = SoundMatch.Find(reference, sound);
         return found.Matched
             ? new Place(file, true, Math.Round((double)found.Start.FromZero.Units / MediaTime.UnitsPerSecond, 7), found.DriftPerBillion / 1000.0, found.Confidence, found.Words)
             : new Place(file, false, null, null, found.Confidence, found.Words);
-    }
-
-    private static async Task<PcmSound> SoundAsync(string file, SourceFacts facts, DirectoryInfo work, string name, CancellationToken cancel)
-    {
-        var pcm = Path.Combine(work.FullName, name);
-        await SyncSound.DecodeAsync(Path.GetFullPath(file), facts, pcm, cancel);
-        return new PcmSound(pcm);
     }
 
     private static string Line(Place place) => place.Matched

@@ -1,56 +1,126 @@
 using System.Globalization;
+using EmberLane.Core.Media;
 using EmberLane.Core.Speech;
+using EmberLane.Core.Sync;
 using EmberLane.Engines;
 using EmberLane.Engines.Speech;
+using EmberLane.Engines.Sync;
 
 namespace EmberLane.Web.Commands;
 
-/// <summary><c>ember transcribe FILE [--out words.json]</c>: runs the local recogniser on any media file and writes words JSON.</summary>
+/// <summary>
+/// <c>ember transcribe FILE… [--sitting] [--voices N|auto] [--out words.json]</c>: runs the local recogniser on a media file, or on several of one sitting, and writes words JSON. Times count from the first file's first
+/// sample. Words carry their voice when there are several channels, or when voices are asked for.
+/// </summary>
 internal static class TranscribeCommand
 {
+    private const string Use = "Use: ember transcribe FILE… [--sitting] [--voices N|auto] [--out words.json]. Several files need --sitting: they are laid on the clock of the first by their sound.";
+
+    private const int MostVoices = 20;
+
+    private sealed record Asked(IReadOnlyList<string> Files, bool WithVoices, int? Voices, string? Out);
+
     /// <summary>Returns 0. Throws <see cref="ArgumentException"/>, <see cref="UnreadableMediaException"/> or <see cref="ToolException"/> with what to do.</summary>
     public static async Task<int> RunAsync(IReadOnlyList<string> arguments, TextWriter output, CancellationToken cancel)
     {
-        if (arguments is not ([_] or [_, "--out", _]))
-        {
-            throw new ArgumentException("Use: ember transcribe FILE [--out words.json]");
-        }
+        var asked = Parse(arguments);
         var recogniser = new PocketSphinx();
         if (recogniser.WhyNot() is { } reason)
         {
             throw new ToolException(reason);
         }
-        var facts = await MediaProbe.MeasureAsync(arguments[0], cancel);
-        if (facts.Channels == 0)
-        {
-            throw new UnreadableMediaException($"{Path.GetFileName(arguments[0])} has no sound to transcribe.");
-        }
         var work = Directory.CreateTempSubdirectory("ember-transcribe");
         try
         {
+            var mics = await MicsAsync(asked.Files, work, cancel);
+            var extent = SittingSound.Extent(mics);
             var pcm = Path.Combine(work.FullName, "sound.pcm");
-            var levels = await SittingSound.MakeAsync(SittingSound.AllOf(Path.GetFullPath(arguments[0]), facts), pcm, cancel);
+            var levels = await SittingSound.MakeAsync(mics, pcm, cancel);
             var heard = MediaTime.Zero;
             var words = await new Transcription(recogniser, Environment.ProcessorCount).RunAsync(pcm, "", new Dictionary<SoundPiece, IReadOnlyList<RecognisedWord>>(), piece =>
             {
                 heard += piece.Piece.Length;
-                return Console.Error.WriteLineAsync(string.Create(CultureInfo.InvariantCulture, $"{heard} of {facts.Duration}"));
+                return Console.Error.WriteLineAsync(string.Create(CultureInfo.InvariantCulture, $"{heard} of {extent.Length}"));
             }, cancel);
-            words = HeardVoices.Give(HeardVoices.In(levels, pcm, null), words);
-            var json = WordsJson.Write(new WordList("en", words));
-            if (arguments.Count == 3)
+            if (asked.WithVoices || mics.Count > 1)
             {
-                await File.WriteAllTextAsync(arguments[2], json, cancel);
+                words = HeardVoices.Give(HeardVoices.In(levels, pcm, asked.Voices), words);
             }
-            else
-            {
-                await output.WriteAsync(json);
-            }
+            var json = WordsJson.Write(new WordList("en", OnTheFirst(words, extent.In)));
+            await (asked.Out is null ? output.WriteAsync(json) : File.WriteAllTextAsync(asked.Out, json, cancel));
             return 0;
         }
         finally
         {
             work.Delete(recursive: true);
         }
+    }
+
+    private static Asked Parse(IReadOnlyList<string> arguments)
+    {
+        var files = new List<string>();
+        bool sitting = false, withVoices = false;
+        int? voices = null;
+        string? into = null;
+        for (var i = 0; i < arguments.Count; i++)
+        {
+            switch (arguments[i])
+            {
+                case "--sitting":
+                    sitting = true;
+                    break;
+                case "--voices" when i + 1 < arguments.Count:
+                    (withVoices, voices) = (true, arguments[++i] == "auto" ? null : int.TryParse(arguments[i], NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n is >= 1 and <= MostVoices ? n
+                        : throw new ArgumentException($"--voices takes auto or a number from 1 to {MostVoices}, not “{arguments[i]}”."));
+                    break;
+                case "--out" when i + 1 < arguments.Count:
+                    into = arguments[++i];
+                    break;
+                case var option when option.StartsWith("--", StringComparison.Ordinal):
+                    throw new ArgumentException(Use);
+                case var file:
+                    files.Add(file);
+                    break;
+            }
+        }
+        return files.Count == 0 || (files.Count > 1 && !sitting) ? throw new ArgumentException(Use) : new Asked(files, withVoices, voices, into);
+    }
+
+    // All channels of the files that lie on the first one's clock. Where there are recorders, cameras are only there to be laid beside them: their mics hear everybody from afar.
+    private static async Task<IReadOnlyList<PlacedMic>> MicsAsync(IReadOnlyList<string> files, DirectoryInfo work, CancellationToken cancel)
+    {
+        var placed = new List<(string Path, SourceFacts Facts, ClockMap Place)>();
+        foreach (var file in files)
+        {
+            var facts = await MediaProbe.MeasureAsync(file, cancel);
+            if (facts.Channels == 0)
+            {
+                throw new UnreadableMediaException($"{Path.GetFileName(file)} has no sound to transcribe.");
+            }
+            if (placed.Count == 0)
+            {
+                placed.Add((Path.GetFullPath(file), facts, default));
+                continue;
+            }
+            using PcmSound first = await SyncSound.OpenAsync(placed[0].Path, placed[0].Facts, Path.Combine(work.FullName, "first.pcm"), cancel), other = await SyncSound.OpenAsync(file, facts, Path.Combine(work.FullName, "other.pcm"), cancel);
+            var found = SoundMatch.Find(first, other);
+            if (found.Matched)
+            {
+                placed.Add((Path.GetFullPath(file), facts, new ClockMap(found.Start, found.DriftPerBillion)));
+            }
+            else
+            {
+                await Console.Error.WriteLineAsync($"{Path.GetFileName(file)} is left out: {found.Words}.");
+            }
+        }
+        var chosen = placed.Any(p => p.Facts.Picture is null) ? placed.Where(p => p.Facts.Picture is null).ToList() : placed;
+        return [.. chosen.SelectMany(p => Enumerable.Range(0, p.Facts.Channels).Select(c => new PlacedMic(p.Path, p.Facts, p.Place, c, true)))];
+    }
+
+    // Words from before the first file's start have no time on its clock that the words JSON can hold.
+    private static IReadOnlyList<RecognisedWord> OnTheFirst(IReadOnlyList<RecognisedWord> words, SittingTime from)
+    {
+        var late = from.FromZero;
+        return [.. words.Where(w => w.Range.In.FromZero + late >= MediaTime.Zero).Select(w => w with { Range = new SourceRange(w.Range.In + late, w.Range.Out + late) })];
     }
 }

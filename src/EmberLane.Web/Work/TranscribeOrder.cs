@@ -3,17 +3,17 @@ using EmberLane.Core;
 
 namespace EmberLane.Web.Work;
 
-/// <summary>What a transcription is asked to do: by which recogniser, in which language (two letters), and of which part of the sitting; null for the whole.</summary>
-internal sealed record TranscribeOrder(string Recogniser, string Language, SittingRange? Part)
+/// <summary>What a transcription is asked to do: by which recogniser, in which language (two letters), of which part of the sitting (null for the whole), and how many voices there are (null to find out).</summary>
+internal sealed record TranscribeOrder(string Recogniser, string Language, SittingRange? Part, int? Voices = null)
 {
     public const string English = "en";
 
     /// <summary>As a job keeps it.</summary>
-    public override string ToString() => string.Join('|', Recogniser, Language, Units(Part?.In), Units(Part?.Out));
+    public override string ToString() => string.Join('|', Recogniser, Language, Units(Part?.In), Units(Part?.Out), Voices?.ToString(CultureInfo.InvariantCulture));
 
     /// <summary>Reads what <see cref="ToString"/> wrote; a recogniser's key alone means the whole, in English.</summary>
-    public static TranscribeOrder Read(string payload) => payload.Split('|') is [var recogniser, var language, var from, var to]
-        ? new TranscribeOrder(recogniser, language, from.Length == 0 ? null : new SittingRange(At(from), At(to)))
+    public static TranscribeOrder Read(string payload) => payload.Split('|') is [var recogniser, var language, var from, var to, var voices]
+        ? new TranscribeOrder(recogniser, language, from.Length == 0 ? null : new SittingRange(At(from), At(to)), voices.Length == 0 ? null : int.Parse(voices, CultureInfo.InvariantCulture))
         : new TranscribeOrder(payload, English, null);
 
     private static string Units(SittingTime? at) => at?.FromZero.Units.ToString(CultureInfo.InvariantCulture) ?? "";

@@ -19,6 +19,8 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
 {
     private const string Brought = "text:";
 
+    private const int MostVoices = 20;
+
     private readonly Footage footage = footage;
 
     public override string Room => "Read";
@@ -58,7 +60,7 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
     });
 
     /// <summary>Runs a recogniser again, over the whole or a part that is typed as two times.</summary>
-    public IActionResult OnPostAgain(long sitting, string? recogniser, string? language, string? from, string? to) => Change(sitting, () =>
+    public IActionResult OnPostAgain(long sitting, string? recogniser, string? language, string? from, string? to, int? voices) => Change(sitting, () =>
     {
         var choice = recognisers.Find(recogniser) ?? recognisers.Chosen;
         var spoken = Languages.FirstOrDefault(l => l.Code == language).Code ?? TranscribeOrder.English;
@@ -66,7 +68,7 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             throw new EditRefusedException(reason);
         }
-        jobs.Add(Production.Id, WorkKinds.Transcribe, sitting, $"Transcript of {Sitting.Title}", new TranscribeOrder(choice.Key, spoken, Part(from, to)).ToString());
+        jobs.Add(Production.Id, WorkKinds.Transcribe, sitting, $"Transcript of {Sitting.Title}", new TranscribeOrder(choice.Key, spoken, Part(from, to), voices is null or (>= 1 and <= MostVoices) ? voices : throw new EditRefusedException($"Type how many people speak, from 1 to {MostVoices}, or leave it empty.")).ToString());
     });
 
     /// <summary>Takes a delivered text, as a file or pasted, and keeps it beside the others; where there was none, the sitting is read by it at once.</summary>

@@ -1,0 +1,111 @@
+using EmberLane.Core;
+using EmberLane.Core.Mends;
+using EmberLane.Core.Transcripts;
+using EmberLane.Store;
+using EmberLane.Web.Rooms;
+using Microsoft.AspNetCore.Mvc;
+
+namespace EmberLane.Web.Pages.Read;
+
+/// <summary>Mends that are proposed by rule: names and terms that sound like what was heard, and sentences where the recogniser gives none. Nothing changes without a tick.</summary>
+public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts transcripts, Settings settings) : LiveRoom(footage, desk)
+{
+    private const int MostTerms = 2_000, LongestTerm = 80;
+
+    private readonly Footage footage = footage;
+
+    public override string Room => "Read";
+
+    public Sitting Sitting { get; private set; } = null!;
+
+    public Transcript Transcript { get; private set; } = null!;
+
+    /// <summary>The list that people keep, a name or term a line; names of voices are looked for besides.</summary>
+    public string Terms { get; private set; } = "";
+
+    public IReadOnlyList<Mend> Names { get; private set; } = [];
+
+    public IReadOnlyList<Mend> Sentences { get; private set; } = [];
+
+    public IActionResult OnGet(long sitting) => !Load(sitting) ? NotFound() : IsFragment ? Partial("_Mends", this) : Page();
+
+    public IActionResult OnPostTerms(long sitting, string? terms)
+    {
+        if (!Load(sitting))
+        {
+            return NotFound();
+        }
+        var lines = (terms ?? "").ReplaceLineEndings("\n").Split('\n').Select(TypedText.OneLine).Where(t => t.Length > 0).Distinct(StringComparer.Ordinal).ToList();
+        if (lines.Count > MostTerms || lines.FirstOrDefault(l => l.Length > LongestTerm) is not null)
+        {
+            return Refused($"The list takes at most {MostTerms} lines of {LongestTerm} letters.");
+        }
+        settings.Set(Key, string.Join('\n', lines));
+        return Shown(sitting);
+    }
+
+    /// <summary>Makes the ticked mends, all as one change.</summary>
+    public IActionResult OnPostMake(long sitting, string[] mends)
+    {
+        if (!Load(sitting))
+        {
+            return NotFound();
+        }
+        var ticked = mends.ToHashSet();
+        // A sentence may begin with a name that is mended; then the name goes first and the sentence is proposed again.
+        var chosen = new List<Mend>();
+        foreach (var mend in Names.Concat(Sentences).Where(m => ticked.Remove(m.Key) && !chosen.Exists(c => c.First <= m.Last && m.First <= c.Last)))
+        {
+            chosen.Add(mend);
+        }
+        if (ticked.Count > 0)
+        {
+            return Refused("Some of these words were changed meanwhile. Look again.");
+        }
+        try
+        {
+            transcripts.Apply(Sitting.TranscriptId!.Value, new Together([.. chosen.SelectMany(m => m.Edits())]), Who);
+        }
+        catch (EditRefusedException)
+        {
+            return Refused("Tick what shall be changed.");
+        }
+        return Shown(sitting);
+    }
+
+    public IActionResult OnPostUndo(long sitting, bool redo) => !Load(sitting) ? NotFound() : transcripts.Step(Sitting.TranscriptId!.Value, redo) is null ? Refused(StepWords.Of(null, redo)) : Shown(sitting);
+
+    /// <summary>What stands around a mend, to read it in its sentence.</summary>
+    public (string Before, string Now, string After) Around(Mend mend)
+    {
+        const int around = 4;
+        return (Transcript.Said(Math.Max(0, mend.First - around), mend.First - 1), Transcript.Said(mend.First, mend.Last), Transcript.Said(mend.Last + 1, Math.Min(Transcript.Words.Count - 1, mend.Last + around)));
+    }
+
+    private string Key => FormattableString.Invariant($"terms {Production.Id}");
+
+    private IActionResult Shown(long sitting)
+    {
+        if (!IsFragment)
+        {
+            return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}/mends"));
+        }
+        Load(sitting);
+        return Partial("_Mends", this);
+    }
+
+    private bool Load(long id)
+    {
+        if (SittingHere(id) is not { TranscriptId: { } transcript } sitting)
+        {
+            return false;
+        }
+        (Sitting, Transcript) = (sitting, transcripts.Get(transcript));
+        Terms = settings.Get(Key) ?? "";
+        var people = footage.Sittings(Production.Id).Where(s => s.TranscriptId is not null).SelectMany(s => transcripts.Names(s.TranscriptId!.Value));
+        // A name is also said in parts: Maren, Oakhurst.
+        Names = NameMends.Propose(Transcript, [.. Terms.Split('\n').Concat(people.SelectMany(p => p.Split(' ').Append(p))).Where(t => t.Length > 2).Distinct(StringComparer.Ordinal)]);
+        Sentences = SentenceMends.Propose(Transcript);
+        return true;
+    }
+}
