@@ -138,6 +138,14 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         {
             c.Execute("INSERT OR REPLACE INTO given VALUES ($t, $n, $v)", ("$t", id), ("$n", number), ("$v", voice));
         }
+        foreach (var number in before.Joined.Except(after.Joined))
+        {
+            c.Execute("DELETE FROM joined WHERE transcript_id = $t AND number = $n", ("$t", id), ("$n", number));
+        }
+        foreach (var number in after.Joined.Except(before.Joined))
+        {
+            c.Execute("INSERT INTO joined VALUES ($t, $n)", ("$t", id), ("$n", number));
+        }
         foreach (var gone in before.Hidden.Except(after.Hidden))
         {
             c.Execute("DELETE FROM hidden WHERE transcript_id = $t AND number = $n", ("$t", id), ("$n", gone));
@@ -172,6 +180,7 @@ public sealed class Transcripts(Database database, TimeProvider clock)
             Layer(c, "SELECT number, text FROM retyped WHERE transcript_id = $t", id), Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id))
         {
             Given = c.Query("SELECT number, voice FROM given WHERE transcript_id = $t", r => KeyValuePair.Create(r.GetInt32(0), r.GetInt32(1)), ("$t", id)).ToImmutableSortedDictionary(),
+            Joined = [.. c.Query("SELECT number FROM joined WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
             Hidden = [.. c.Query("SELECT number FROM hidden WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
         });
     }

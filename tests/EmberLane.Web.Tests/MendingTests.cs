@@ -79,6 +79,23 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public void Two_words_become_one_that_keeps_both_times_and_two_again()
+    {
+        var first = WordOf("feet first");
+        OpenAt(first);
+        Select(2);
+        Browser.Press("j");
+        Browser.UntilText("#page", "feetfirst");
+        Assert.Equal([first + 1], Now.Layers.Joined);
+        Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
+        OpenAt(first + 1);
+        Browser.Until(() => Math.Abs(Browser.Run<double>("return document.querySelector('#sound').currentTime + 0.0001") - Now.Words[first + 1].Range.In.FromZero.ToSecondsInexact()) < 0.01, "the second part's own time");
+        Assert.Equal("first", Browser.Run<string>("return [...CSS.highlights.get('playing')][0].toString()"));
+        TakeBack(() => Browser.Text("#page").Contains("feet first", StringComparison.Ordinal));
+        Assert.Empty(Now.Layers.Joined);
+    }
+
+    [Fact]
     public void Words_are_replaced_everywhere_after_a_look_at_each_place_and_taken_back_at_once()
     {
         var before = Now.Words.Count(w => Now.TextOf(w) == "them");

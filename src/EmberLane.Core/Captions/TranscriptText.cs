@@ -44,8 +44,26 @@ public static class TranscriptText
         $"\n{Clock(c.In, '.')} --> {Clock(c.Out, '.')}\n{(choice.Names ? $"<v {Escaped(c.Name)}>" : "")}{Escaped(string.Join('\n', Wrapped(c.Said)))}\n"));
 
     /// <summary>Words JSON, each word with its time on the sitting's clock.</summary>
-    public static string Words(Transcript transcript, TextChoice choice, string language) => WordsJson.Write(new WordList(language, [.. Chosen(transcript, choice).Select(w => new RecognisedWord(
-        transcript.TextOf(w), new SourceRange(new SourceTime(w.Range.In.FromZero), new SourceTime(w.Range.Out.FromZero)), w.Confidence) { Voice = choice.Names ? transcript.NameOf(transcript.VoiceOf(w)) : null })]));
+    public static string Words(Transcript transcript, TextChoice choice, string language) => WordsJson.Write(new WordList(language, [.. AsRead(transcript, choice).Select(w => new RecognisedWord(
+        transcript.Said(w), new SourceRange(new SourceTime(w[0].Range.In.FromZero), new SourceTime(w[^1].Range.Out.FromZero)), w[0].Confidence) { Voice = choice.Names ? transcript.NameOf(transcript.VoiceOf(w[0])) : null })]));
+
+    // Joined words are one.
+    private static List<List<RecordWord>> AsRead(Transcript transcript, TextChoice choice)
+    {
+        var read = new List<List<RecordWord>>();
+        foreach (var word in Chosen(transcript, choice))
+        {
+            if (read.Count > 0 && transcript.Layers.Joined.Contains(word.Number) && read[^1][^1].Number == word.Number - 1)
+            {
+                read[^1].Add(word);
+            }
+            else
+            {
+                read.Add([word]);
+            }
+        }
+        return read;
+    }
 
     private static IEnumerable<RecordWord> Chosen(Transcript transcript, TextChoice choice) =>
         transcript.Words.Skip(choice.First).Take(choice.Last - choice.First + 1).Where(w => !transcript.IsHidden(w));
@@ -61,7 +79,7 @@ public static class TranscriptText
         foreach (var word in Chosen(transcript, choice))
         {
             if (held.Count > 0 && (transcript.VoiceOf(held[^1]) != transcript.VoiceOf(word) || word.Range.In - held[^1].Range.Out > Pause || word.Range.Out - held[0].Range.In > LongestCaption
-                || Wrapped((nameIsShown ? transcript.NameOf(transcript.VoiceOf(word)) + ": " : "") + string.Join(' ', held.Append(word).Select(transcript.TextOf))).Count > Lines))
+                || Wrapped((nameIsShown ? transcript.NameOf(transcript.VoiceOf(word)) + ": " : "") + transcript.Said(held.Append(word))).Count > Lines))
             {
                 yield return Of(transcript, transcript.VoiceOf(held[0]), held);
                 held = [];
@@ -76,7 +94,7 @@ public static class TranscriptText
 
     // A recogniser's words may lie over one another by a little; a caption never ends before it begins.
     private static TextPiece Of(Transcript transcript, int voice, List<RecordWord> words) =>
-        new(transcript.NameOf(voice), words[0].Range.In, words.Max(w => w.Range.Out), string.Join(' ', words.Select(transcript.TextOf)));
+        new(transcript.NameOf(voice), words[0].Range.In, words.Max(w => w.Range.Out), transcript.Said(words));
 
     private static List<string> Wrapped(string said)
     {

@@ -11,6 +11,7 @@ public static class EditWords
         Retype retype => (retype.Text is null ? $"“{Word(transcript, retype.Word)}” as recognised again" : $"“{Word(transcript, retype.Word)}” is “{retype.Text}”", retype.Word),
         GiveWord give => ($"“{Word(transcript, give.Word)}” given to {(give.Voice is { } voice ? transcript.NameOf(voice) : "the voice it was heard in")}", give.Word),
         HideWord hide => ($"“{Word(transcript, hide.Word)}” {(hide.Hidden ? "out of the text" : "back in the text")}", hide.Word),
+        JoinWord join => ($"“{Word(transcript, join.Word - 1)}” and “{Word(transcript, join.Word)}” {(join.Joined ? "are one word" : "are two words")}", join.Word - 1),
         NameVoice name => (name.Name is null or "" ? "a voice lost its name" : $"a voice is {name.Name}", null),
         Together { Edits: [var one] } => Of(one, transcript),
         Together together => (string.Join("; ", together.Edits.Take(Named).Select(e => Of(e, transcript).Said)) + (together.Edits.Count > Named ? FormattableString.Invariant($"; and {together.Edits.Count - Named} more") : ""),

@@ -17,8 +17,11 @@ public sealed record Layers(ImmutableSortedDictionary<int, string> Retyped, Immu
     /// <summary>Words that were taken out of the text, by number; their sound stays.</summary>
     public ImmutableSortedSet<int> Hidden { get; init; } = [];
 
+    /// <summary>Words that are one word with the one before them, by number: nothing stands between the two, and each keeps its time.</summary>
+    public ImmutableSortedSet<int> Joined { get; init; } = [];
+
     /// <summary>Whether both decide the same.</summary>
-    public bool SameAs(Layers other) => Retyped.SequenceEqual(other.Retyped) && VoiceNames.SequenceEqual(other.VoiceNames) && Given.SequenceEqual(other.Given) && Hidden.SetEquals(other.Hidden);
+    public bool SameAs(Layers other) => Joined.SetEquals(other.Joined) && Retyped.SequenceEqual(other.Retyped) && VoiceNames.SequenceEqual(other.VoiceNames) && Given.SequenceEqual(other.Given) && Hidden.SetEquals(other.Hidden);
 
     public static Layers None { get; } = new(ImmutableSortedDictionary<int, string>.Empty, ImmutableSortedDictionary<int, string>.Empty);
 }
@@ -51,7 +54,10 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Words, Layers Layers)
     public string NameOf(int voice) => Layers.VoiceNames.TryGetValue(voice, out var name) ? name : $"Voice {Letter(voice)}";
 
     /// <summary>What is said from one word to another, both included.</summary>
-    public string Said(int first, int last) => string.Join(' ', Words.Skip(first).Take(last - first + 1).Where(w => !IsHidden(w)).Select(TextOf));
+    public string Said(int first, int last) => Said(Words.Skip(first).Take(last - first + 1).Where(w => !IsHidden(w)));
+
+    /// <summary>These words as they are read, in their order, with a blank between them unless they are joined.</summary>
+    public string Said(IEnumerable<RecordWord> words) => string.Concat(words.Select((w, i) => (i == 0 || Layers.Joined.Contains(w.Number) ? "" : " ") + TextOf(w)));
 
     private static string Letter(int voice) => voice < 26 ? ((char)('A' + voice)).ToString() : FormattableString.Invariant($"{voice + 1}");
 }

@@ -7,6 +7,7 @@ namespace EmberLane.Core.Transcripts;
 [JsonDerivedType(typeof(NameVoice), "name-voice")]
 [JsonDerivedType(typeof(GiveWord), "give-word")]
 [JsonDerivedType(typeof(HideWord), "hide-word")]
+[JsonDerivedType(typeof(JoinWord), "join-word")]
 [JsonDerivedType(typeof(Together), "together")]
 public abstract record TranscriptEdit
 {
@@ -70,6 +71,24 @@ public sealed record HideWord(int Word, bool Hidden) : TranscriptEdit
         }
         var hidden = transcript.Layers.Hidden;
         return (transcript.Layers with { Hidden = Hidden ? hidden.Add(Word) : hidden.Remove(Word) }, new HideWord(Word, hidden.Contains(Word)));
+    }
+}
+
+/// <summary>Makes a word one word with the one before it, or two again. Both keep their times and their places in the record.</summary>
+public sealed record JoinWord(int Word, bool Joined) : TranscriptEdit
+{
+    public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
+    {
+        if (Word < 1 || Word >= transcript.Words.Count)
+        {
+            throw new EditRefusedException("There is no word before this one to join it with.");
+        }
+        if (Joined && transcript.VoiceOf(transcript.Words[Word]) != transcript.VoiceOf(transcript.Words[Word - 1]))
+        {
+            throw new EditRefusedException("Two people say these words; one word has one voice.");
+        }
+        var joined = transcript.Layers.Joined;
+        return (transcript.Layers with { Joined = Joined ? joined.Add(Word) : joined.Remove(Word) }, new JoinWord(Word, joined.Contains(Word)));
     }
 }
 

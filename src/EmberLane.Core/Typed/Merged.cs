@@ -11,7 +11,19 @@ public static class Merged
     /// </summary>
     public static (List<RecordWord> Words, IReadOnlyDictionary<int, string> Names) Of(Transcript before, IReadOnlyList<RecordWord> part, SittingRange stretch)
     {
-        var old = before.Words.Where(w => !before.IsHidden(w)).Select(w => w with { Text = before.TextOf(w), Voice = before.VoiceOf(w), VoiceSure = before.SureOf(w) }).ToList();
+        var old = new List<RecordWord>();
+        foreach (var word in before.Words.Where(w => !before.IsHidden(w)))
+        {
+            // Joined words come along as the one word that they are.
+            if (old is [.., var last] && before.Layers.Joined.Contains(word.Number))
+            {
+                old[^1] = last with { Text = last.Text + before.TextOf(word), Range = new SittingRange(last.Range.In, word.Range.Out) };
+            }
+            else
+            {
+                old.Add(word with { Text = before.TextOf(word), Voice = before.VoiceOf(word), VoiceSure = before.SureOf(word) });
+            }
+        }
         var kept = old.Where(w => Middle(w) < stretch.In || Middle(w) >= stretch.Out);
         var words = kept.Concat(part.Select(w => w with { Voice = VoiceAt(old, Middle(w)) ?? w.Voice })).OrderBy(w => w.Range.In).Select((w, i) => w with { Number = i }).ToList();
         return (words, before.Layers.VoiceNames);

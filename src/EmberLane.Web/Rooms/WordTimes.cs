@@ -9,7 +9,7 @@ public static class WordTimes
 {
     /// <summary>
     /// A field for each word, separated by blanks: milliseconds from the word before's start (from zero for the first), its length in milliseconds, and its letters in the text, with <c>?</c> behind when doubtful
-    /// and <c>-</c> when it was taken out of the text, where a dot stands for it.
+    /// <c>-</c> when it was taken out of the text, where a dot stands for it, and <c>+</c> when it is one word with the one before.
     /// </summary>
     public static (string Text, string Times) Of(Transcript transcript, Turn turn)
     {
@@ -21,8 +21,9 @@ public static class WordTimes
             var word = transcript.Words[i];
             var said = transcript.IsHidden(word) ? "·" : transcript.TextOf(word);
             long start = word.Range.In.FromZero.ToMillisecondsRounded(), length = word.Range.Length.ToMillisecondsRounded();
-            text.Append(i > turn.First ? " " : "").Append(said);
-            times.Append(CultureInfo.InvariantCulture, $"{(i > turn.First ? " " : "")}{start - before},{length},{said.Length}{(transcript.IsDoubtful(word) ? "?" : transcript.IsHidden(word) ? "-" : "")}");
+            var joined = i > turn.First && transcript.Layers.Joined.Contains(i);
+            text.Append(i > turn.First && !joined ? " " : "").Append(said);
+            times.Append(CultureInfo.InvariantCulture, $"{(i > turn.First ? " " : "")}{start - before},{length},{said.Length}{(transcript.IsDoubtful(word) ? "?" : transcript.IsHidden(word) ? "-" : "")}{(joined ? "+" : "")}");
             before = start;
         }
         return (text.ToString(), times.ToString());

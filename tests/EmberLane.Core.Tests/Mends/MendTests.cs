@@ -61,6 +61,22 @@ public sealed class MendTests
     });
 
     [Fact]
+    public void Joined_words_are_one_in_every_form_and_two_again_after_the_inverse()
+    {
+        var transcript = Heard("we go in to town / yes");
+        var (layers, inverse) = new JoinWord(3, true).Apply(transcript);
+        var joined = transcript with { Layers = layers };
+        Assert.Equal("we go into town yes", joined.Said(0, 5));
+        var all = new Core.Captions.TextChoice(0, 5, true, true);
+        Assert.Equal("[00:00:00] VOICE A: we go into town\n[00:00:02] VOICE B: yes\n", Captions.TranscriptText.Plain(joined, all));
+        Assert.Equal([("into", 1000L, 2000L)], Core.Speech.WordsJson.Read(Captions.TranscriptText.Words(joined, all, "en")).Words.Where(w => w.Text == "into").Select(w => (w.Text, w.Range.In.FromZero.ToMillisecondsRounded(), w.Range.Out.FromZero.ToMillisecondsRounded())));
+        Assert.Equal("we go in to town yes", (joined with { Layers = inverse.Apply(joined).Layers }).Said(0, 5));
+        Assert.Equal("we go into town yes", string.Join(' ', Merged.Of(joined, [], new SittingRange(At(90), At(91))).Words.Select(w => w.Text)));
+        Assert.Throws<EditRefusedException>(() => new JoinWord(0, true).Apply(transcript));
+        Assert.Throws<EditRefusedException>(() => new JoinWord(5, true).Apply(transcript));
+    }
+
+    [Fact]
     public void Changes_are_told_in_words()
     {
         var transcript = Heard("we cross at turn hollow");

@@ -70,6 +70,15 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         return transcripts.Apply(id, new Together([.. words.Where(w => transcript.IsHidden(w) != hide).Select(w => new HideWord(w.Number, hide))]), Who);
     }, null);
 
+    /// <summary>Makes the selected words one word, or words of their own again when they are one already. Their times stay.</summary>
+    public IActionResult OnPostJoin(long sitting, int first, int last) => Change(sitting, id =>
+    {
+        var transcript = transcripts.Get(id);
+        var words = transcript.Words.Where(w => w.Number > first && w.Number <= last).ToList();
+        var join = !words.All(w => transcript.Layers.Joined.Contains(w.Number));
+        return transcripts.Apply(id, new Together([.. words.Where(w => transcript.Layers.Joined.Contains(w.Number) != join).Select(w => new JoinWord(w.Number, join))]), Who);
+    }, null);
+
     /// <summary>The places where something is said, each with what stands around it.</summary>
     public IActionResult OnGetPlaces(long sitting, string? asked, bool whole, bool match)
     {

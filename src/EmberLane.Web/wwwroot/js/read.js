@@ -167,9 +167,10 @@ function begin() {
     }, (dialog) => dialog.querySelector("select").focus());
   }
 
-  function hide() {
+  // Sends what is to be done with the selected words.
+  function change(handler) {
     const [first, last] = chosen();
-    htmx.ajax("POST", `?handler=Hide&first=${first}&last=${last}`, { target: "#page", swap: "outerHTML" });
+    htmx.ajax("POST", `?handler=${handler}&first=${first}&last=${last}`, { target: "#page", swap: "outerHTML" });
     letGo();
   }
 
@@ -296,7 +297,8 @@ function begin() {
       case "b": keep(); return true;
       case "e": correct(); return true;
       case "v": whoSaysIt(); return true;
-      case "o": if (anchor !== null) { hide(); } return anchor !== null;
+      case "o": if (anchor !== null) { change("Hide"); return true; } return false;
+      case "j": if (anchor !== null) { change("Join"); return true; } return false;
       case "/": field.focus(); return true;
       case "n": nextDoubtful(); return true;
       case "w": nextUnsure(); return true;
@@ -311,7 +313,7 @@ function begin() {
   document.addEventListener("click", (event) => {
     const button = event.target.closest("[data-action]");
     const byAction = {
-      play: playOrStop, keep, correct, voice: whoSaysIt, hide, take, copy, replace: () => document.getElementById("replace-dialog").showModal(), "play-selection": playSelection, "next-doubtful": nextDoubtful, "next-unsure": nextUnsure, loop, undo: () => undo(false),
+      play: playOrStop, keep, correct, voice: whoSaysIt, hide: () => change("Hide"), join: () => change("Join"), take, copy, replace: () => document.getElementById("replace-dialog").showModal(), "play-selection": playSelection, "next-doubtful": nextDoubtful, "next-unsure": nextUnsure, loop, undo: () => undo(false),
       smaller: () => size(-1), larger: () => size(1),
       angle: () => enlarge(button.closest(".angle").dataset.angle),
       "name-voice": () => nameVoice(button.closest("[data-voice]").dataset.voice, button.querySelector("span").textContent),

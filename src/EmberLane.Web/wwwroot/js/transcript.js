@@ -119,7 +119,8 @@ function readTurn(element) {
   const words = paragraph.dataset.times.split(" ").map((field) => {
     const [gap, length, letters] = field.split(",");
     start += Number(gap);
-    const word = { start, end: start + Number(length), from, letters: parseInt(letters, 10), doubtful: letters.endsWith("?"), hidden: letters.endsWith("-") };
+    if (letters.endsWith("+")) { from -= 1; }
+    const word = { start, end: start + Number(length), from, letters: parseInt(letters, 10), doubtful: letters.includes("?"), hidden: letters.includes("-") };
     from += word.letters + 1;
     return word;
   });
