@@ -47,6 +47,8 @@ internal static class Shots
             Shoot("files", "gather/files");
             Shoot("mics", "gather/mics/1");
             Shoot("watch", "gather/watch/1", () => Browser.Until(() => browser.Run<bool>("return document.getElementById('watch').dataset.ready === 'true' && [...document.querySelectorAll('video:not(.away)')].every(v => v.readyState >= 2 && !v.seeking)"), "the pictures"));
+            Shoot("texts", "read/1/texts");
+            Shoot("mends", "read/1/mends");
             Shoot("settings", "../../settings");
             browser.Click("[data-action=theme]");
             Shoot("read-night", "read/1#word-65", ReadAt);

@@ -2,6 +2,7 @@ using DocumentFormat.OpenXml;
 using DocumentFormat.OpenXml.Packaging;
 using DocumentFormat.OpenXml.Wordprocessing;
 using EmberLane.Core.Captions;
+using EmberLane.Core.Typed;
 
 namespace EmberLane.Engines;
 
@@ -81,7 +82,7 @@ public static class WordDocument
         {
             return "";
         }
-        var times = cells.TakeWhile(c => char.IsAsciiDigit(c.TrimStart('[', '(')[..1].FirstOrDefault()) && c.Contains(':', StringComparison.Ordinal) && !c.Contains(' ', StringComparison.Ordinal)).ToList();
+        var times = cells.TakeWhile(c => ClockText.Read(c.Trim('[', ']', '(', ')')) is not null).ToList();
         var rest = cells.Skip(times.Count).ToList();
         return string.Join(' ', times.Take(1).Append(rest.Count > 1 ? $"{rest[0].TrimEnd(':')}: {string.Join(' ', rest.Skip(1))}" : string.Concat(rest)));
     }

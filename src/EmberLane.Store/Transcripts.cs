@@ -123,12 +123,12 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     {
         SaveLayer(c, "retyped", "number", "text", id, before.Layers.Retyped, layers.Retyped);
         SaveLayer(c, "voice_name", "voice", "name", id, before.Layers.VoiceNames, layers.VoiceNames);
-        SaveVoices(c, id, before.Layers, layers);
+        SaveWords(c, id, before.Layers, layers);
         c.Execute("UPDATE transcript SET version = version + 1 WHERE id = $t", ("$t", id));
         return before with { Layers = layers };
     }
 
-    private static void SaveVoices(SqliteConnection c, long id, Layers before, Layers after)
+    private static void SaveWords(SqliteConnection c, long id, Layers before, Layers after)
     {
         foreach (var gone in before.Given.Keys.Where(k => !after.Given.ContainsKey(k)))
         {
@@ -138,21 +138,19 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         {
             c.Execute("INSERT OR REPLACE INTO given VALUES ($t, $n, $v)", ("$t", id), ("$n", number), ("$v", voice));
         }
-        foreach (var number in before.Joined.Except(after.Joined))
+        SaveSet(c, "joined", id, before.Joined, after.Joined);
+        SaveSet(c, "hidden", id, before.Hidden, after.Hidden);
+    }
+
+    private static void SaveSet(SqliteConnection c, string table, long id, ImmutableSortedSet<int> before, ImmutableSortedSet<int> after)
+    {
+        foreach (var gone in before.Except(after))
         {
-            c.Execute("DELETE FROM joined WHERE transcript_id = $t AND number = $n", ("$t", id), ("$n", number));
+            c.Execute($"DELETE FROM {table} WHERE transcript_id = $t AND number = $n", ("$t", id), ("$n", gone));
         }
-        foreach (var number in after.Joined.Except(before.Joined))
+        foreach (var number in after.Except(before))
         {
-            c.Execute("INSERT INTO joined VALUES ($t, $n)", ("$t", id), ("$n", number));
-        }
-        foreach (var gone in before.Hidden.Except(after.Hidden))
-        {
-            c.Execute("DELETE FROM hidden WHERE transcript_id = $t AND number = $n", ("$t", id), ("$n", gone));
-        }
-        foreach (var number in after.Hidden.Except(before.Hidden))
-        {
-            c.Execute("INSERT INTO hidden VALUES ($t, $n)", ("$t", id), ("$n", number));
+            c.Execute($"INSERT INTO {table} VALUES ($t, $n)", ("$t", id), ("$n", number));
         }
     }
 

@@ -3,7 +3,7 @@ using EmberLane.Store;
 namespace EmberLane.Web;
 
 /// <summary>
-/// Asks for the first page and one transcript as soon as the server listens, so that the program is compiled and the database read before a person opens their own; only then is the server ready.
+/// Asks for the first page, one chart and one transcript as soon as the server listens, so that the program is compiled and the database read before a person opens their own; only then is the server ready.
 /// </summary>
 internal sealed partial class WarmUp(Options options, Footage footage, ILogger<WarmUp> log) : IHostedLifecycleService
 {
@@ -40,10 +40,13 @@ internal sealed partial class WarmUp(Options options, Footage footage, ILogger<W
     private IEnumerable<string> Pages()
     {
         yield return "/";
-        var sitting = footage.Productions().SelectMany(p => footage.Sittings(p.Id)).LastOrDefault(s => s.TranscriptId is not null);
-        if (sitting is not null)
+        var sittings = footage.Productions().SelectMany(p => footage.Sittings(p.Id)).ToList();
+        if (sittings is [.., var last])
         {
-            yield return FormattableString.Invariant($"/productions/{sitting.ProductionId}/gather?sitting={sitting.Id}");
+            yield return FormattableString.Invariant($"/productions/{last.ProductionId}/gather?sitting={last.Id}");
+        }
+        if (sittings.LastOrDefault(s => s.TranscriptId is not null) is { } sitting)
+        {
             yield return FormattableString.Invariant($"/productions/{sitting.ProductionId}/read/{sitting.Id}");
         }
     }

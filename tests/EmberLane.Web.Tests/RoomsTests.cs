@@ -9,7 +9,7 @@ public sealed class RoomsTests(DemoServer demo) : IClassFixture<DemoServer>
 
     private Browser Browser => demo.Browser;
 
-    public static TheoryData<string> Views => ["/", "/productions/1/gather", "/productions/1/gather/new", "/productions/1/gather/sittings", "/productions/1/gather/files", "/productions/1/gather/mics/1", "/productions/1/gather/watch/1", "/productions/1/work", "/productions/1/gather/check/2", "/productions/1/gather/check/1?zoom=20", "/productions/1/read/1", "/productions/1/read/3", "/productions/1/bites", "/productions/1/story", "/productions/1/handoff", "/productions/1/work", "/settings", "/nowhere"];
+    public static TheoryData<string> Views => ["/", "/productions/1/gather", "/productions/1/gather/new", "/productions/1/gather/sittings", "/productions/1/gather/files", "/productions/1/gather/mics/1", "/productions/1/gather/watch/1", "/productions/1/work", "/productions/1/gather/check/2", "/productions/1/gather/check/1?zoom=20", "/productions/1/read/1", "/productions/1/read/3", "/productions/1/read/1/texts", "/productions/1/read/1/mends", "/productions/1/read/1/changes", "/productions/1/bites", "/productions/1/story", "/productions/1/handoff", "/productions/1/work", "/settings", "/nowhere"];
 
     private static string ReadAxe()
     {

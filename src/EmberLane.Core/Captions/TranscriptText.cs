@@ -53,7 +53,7 @@ public static class TranscriptText
         var read = new List<List<RecordWord>>();
         foreach (var word in Chosen(transcript, choice))
         {
-            if (read.Count > 0 && transcript.Layers.Joined.Contains(word.Number) && read[^1][^1].Number == word.Number - 1)
+            if (read.Count > 0 && transcript.IsJoined(word))
             {
                 read[^1].Add(word);
             }

@@ -53,11 +53,14 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Words, Layers Layers)
     /// <summary>The name a person gave, or “Voice A”, “Voice B” … by the voice's number.</summary>
     public string NameOf(int voice) => Layers.VoiceNames.TryGetValue(voice, out var name) ? name : $"Voice {Letter(voice)}";
 
+    /// <summary>Whether a word stands as one with the one before it: joined by a person, and not parted since by a word taken out or by another voice.</summary>
+    public bool IsJoined(RecordWord word) => Layers.Joined.Contains(word.Number) && Words[word.Number - 1] is var before && !IsHidden(before) && VoiceOf(before) == VoiceOf(word);
+
     /// <summary>What is said from one word to another, both included.</summary>
     public string Said(int first, int last) => Said(Words.Skip(first).Take(last - first + 1).Where(w => !IsHidden(w)));
 
     /// <summary>These words as they are read, in their order, with a blank between them unless they are joined.</summary>
-    public string Said(IEnumerable<RecordWord> words) => string.Concat(words.Select((w, i) => (i == 0 || Layers.Joined.Contains(w.Number) ? "" : " ") + TextOf(w)));
+    public string Said(IEnumerable<RecordWord> words) => string.Concat(words.Select((w, i) => (i == 0 || IsJoined(w) ? "" : " ") + TextOf(w)));
 
     private static string Letter(int voice) => voice < 26 ? ((char)('A' + voice)).ToString() : FormattableString.Invariant($"{voice + 1}");
 }

@@ -15,7 +15,7 @@ public static class Merged
         foreach (var word in before.Words.Where(w => !before.IsHidden(w)))
         {
             // Joined words come along as the one word that they are.
-            if (old is [.., var last] && before.Layers.Joined.Contains(word.Number))
+            if (old is [.., var last] && before.IsJoined(word))
             {
                 old[^1] = last with { Text = last.Text + before.TextOf(word), Range = new SittingRange(last.Range.In, word.Range.Out) };
             }

@@ -64,13 +64,12 @@ public sealed record NewText(IReadOnlyList<RecordWord> Words, IReadOnlyDictionar
         {
             throw new FormatException($"Word {behind + 1} (“{words[behind].Text}”) is at {words[behind].Range.In}, behind the sitting's end at {length}. Is this the text of another sitting?");
         }
-        int? percent = null;
-        if (heard is { Words.Count: > 0 })
-        {
-            percent = 100 * WordAlignment.Of([.. words.Select(w => w.Text)], [.. heard.Words.Select(heard.TextOf)]).Count(b => b >= 0) / words.Count;
-            Demand(percent.Value);
-        }
-        return ([.. words.Select(w => new Placed(w.Text, new SittingRange(new SittingTime(w.Range.In.FromZero), new SittingTime(w.Range.Out.FromZero)), w.Confidence, w.Voice, -1))], percent, NoMisfits);
+        int[] beside = heard is { Words.Count: > 0 } ? WordAlignment.Of([.. words.Select(w => w.Text)], [.. heard.Words.Select(heard.TextOf)]) : [];
+        int? percent = beside.Length == 0 ? null : 100 * beside.Count(b => b >= 0) / words.Count;
+        Demand(percent ?? 100);
+        var nearest = beside.Length == 0 ? -1 : 0;
+        return ([.. words.Select((w, i) => new Placed(w.Text, new SittingRange(new SittingTime(w.Range.In.FromZero), new SittingTime(w.Range.Out.FromZero)), w.Confidence, w.Voice,
+            nearest = beside.Length > 0 && beside[i] >= 0 ? beside[i] : nearest))], percent, NoMisfits);
     }
 
     private static void Demand(int percent)

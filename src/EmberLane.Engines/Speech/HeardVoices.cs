@@ -8,24 +8,23 @@ namespace EmberLane.Engines.Speech;
 public static class HeardVoices
 {
     /// <summary>
-    /// <paramref name="energies"/> are the mics' and <paramref name="pcmPath"/> the mix of the same sound at 16 kHz (<see cref="SittingSound.MakeAsync"/>). With a number of <paramref name="voices"/> given that the mics do not
-    /// tell, the mix decides.
+    /// The words with their voices and how sure those are. <paramref name="energies"/> are the mics' and <paramref name="pcmPath"/> the mix of the same sound at 16 kHz (<see cref="SittingSound.MakeAsync"/>), which the words count
+    /// from. With a number of <paramref name="voices"/> given that the mics do not tell, the mix decides. Words that came with voices keep them.
     /// </summary>
-    public static VoiceChances In(IReadOnlyList<float[]> energies, string pcmPath, int? voices)
+    public static IReadOnlyList<RecognisedWord> Give(IReadOnlyList<RecognisedWord> words, IReadOnlyList<float[]> energies, string pcmPath, int? voices)
     {
-        var near = NearMics.Of(energies);
-        return near is not null && (voices is null || voices == near.Rows.Count) ? near : VoiceGroups.Of(SoundsOf(pcmPath), PcmFile.Energy(pcmPath), voices);
-    }
-
-    /// <summary>The words with their voices and how sure those are. Words that came with voices keep them.</summary>
-    public static IReadOnlyList<RecognisedWord> Give(VoiceChances chances, IReadOnlyList<RecognisedWord> words)
-    {
-        if (chances.Rows.Count == 0 || words.Any(w => w.Voice is not null))
+        if (words.Count == 0 || words.Any(w => w.Voice is not null) || In(energies, pcmPath, voices) is not { Rows.Count: > 0 } chances)
         {
             return words;
         }
         var given = WordVoices.Give(chances, [.. words.Select(w => ((int)w.Range.In.FromZero.ToSamplesFloor(100), (int)w.Range.Out.FromZero.ToSamplesFloor(100)))]);
         return [.. words.Select((w, i) => w with { Voice = chances.Labels[given[i].Voice], VoiceSure = given[i].Sure })];
+    }
+
+    private static VoiceChances In(IReadOnlyList<float[]> energies, string pcmPath, int? voices)
+    {
+        var near = NearMics.Of(energies);
+        return near is not null && (voices is null || voices == near.Rows.Count) ? near : VoiceGroups.Of(SoundsOf(pcmPath), PcmFile.Energy(pcmPath), voices);
     }
 
     private static IReadOnlyList<float[]> SoundsOf(string pcmPath)

@@ -44,7 +44,7 @@ internal static class TranscribeCommand
             }, cancel);
             if (asked.WithVoices || mics.Count > 1)
             {
-                words = HeardVoices.Give(HeardVoices.In(levels, pcm, asked.Voices), words);
+                words = HeardVoices.Give(words, levels, pcm, asked.Voices);
             }
             var json = WordsJson.Write(new WordList("en", OnTheFirst(words, extent.In)));
             await (asked.Out is null ? output.WriteAsync(json) : File.WriteAllTextAsync(asked.Out, json, cancel));

@@ -21,7 +21,7 @@ public static class WordTimes
             var word = transcript.Words[i];
             var said = transcript.IsHidden(word) ? "·" : transcript.TextOf(word);
             long start = word.Range.In.FromZero.ToMillisecondsRounded(), length = word.Range.Length.ToMillisecondsRounded();
-            var joined = i > turn.First && transcript.Layers.Joined.Contains(i);
+            var joined = i > turn.First && !transcript.IsHidden(word) && transcript.IsJoined(word);
             text.Append(i > turn.First && !joined ? " " : "").Append(said);
             times.Append(CultureInfo.InvariantCulture, $"{(i > turn.First ? " " : "")}{start - before},{length},{said.Length}{(transcript.IsDoubtful(word) ? "?" : transcript.IsHidden(word) ? "-" : "")}{(joined ? "+" : "")}");
             before = start;

@@ -62,6 +62,10 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
     /// <summary>Runs a recogniser again, over the whole or a part that is typed as two times.</summary>
     public IActionResult OnPostAgain(long sitting, string? recogniser, string? language, string? from, string? to, int? voices) => Change(sitting, () =>
     {
+        if (Transcribing is { IsOpen: true })
+        {
+            throw new EditRefusedException("A transcription of this sitting is under way. Wait until it is done, or cancel it.");
+        }
         var choice = recognisers.Find(recogniser) ?? recognisers.Chosen;
         var spoken = Languages.FirstOrDefault(l => l.Code == language).Code ?? TranscribeOrder.English;
         if (choice.Recogniser.WhyNot(spoken) is { } reason)

@@ -303,8 +303,8 @@ function begin() {
       case "n": nextDoubtful(); return true;
       case "w": nextUnsure(); return true;
       case "l": loop(); return true;
-      case ",": pace(-1); return true;
-      case ".": pace(1); return true;
+      case "-": pace(-1); return true;
+      case "+": case "=": pace(1); return true;
       case "u": undo(shift); return true;
       default: return /^[1-9]$/.test(event.key) && enlarge(event.key);
     }

@@ -1,0 +1,113 @@
+using EmberLane.Core;
+using EmberLane.Core.Media;
+using EmberLane.Core.Transcripts;
+using Microsoft.Data.Sqlite;
+
+namespace EmberLane.Store.Tests;
+
+/// <summary>Several texts of a sitting, which one it is read by, and changes that are taken back alone.</summary>
+public sealed class TextsTests : IDisposable
+{
+    private readonly string folder = Directory.CreateTempSubdirectory("ember-texts").FullName;
+    private readonly Database database;
+    private readonly Footage footage;
+    private readonly Transcripts transcripts;
+    private readonly Texts texts;
+    private readonly long production;
+
+    public TextsTests()
+    {
+        database = new Database(Path.Combine(folder, "ember.sqlite"));
+        (footage, transcripts, texts) = (new Footage(database, TimeProvider.System), new Transcripts(database, TimeProvider.System), new Texts(database, TimeProvider.System));
+        production = footage.AddProduction("Slack Water");
+    }
+
+    public void Dispose()
+    {
+        SqliteConnection.ClearAllPools();
+        Directory.Delete(folder, recursive: true);
+    }
+
+    [Fact]
+    public void The_newest_transcription_is_read_a_text_brought_in_waits_and_every_choice_is_taken_back_in_order()
+    {
+        var sitting = Sitting("Hut");
+        long first = transcripts.Add(sitting, "local", "en", Words(2), new Dictionary<int, string>()), second = transcripts.Add(sitting, "local", "de", Words(3), new Dictionary<int, string>());
+        var beside = transcripts.AddBeside(sitting, "text:hut.txt", "en", Words(4), new Dictionary<int, string> { [0] = "Ilse" });
+        Assert.Equal(second, Current(sitting));
+        Assert.Equal([(beside, 4), (second, 3), (first, 2)], texts.Of(sitting).Select(t => (t.Id, t.Words)));
+        texts.Choose(sitting, beside, "producer");
+        texts.Choose(sitting, null, "producer");
+        Assert.Null(Current(sitting));
+        foreach (var expected in new[] { beside, second, first, (long?)null })
+        {
+            Assert.True(texts.Step(sitting, redo: false));
+            Assert.Equal(expected, Current(sitting));
+        }
+        Assert.False(texts.Step(sitting, redo: false));
+        Assert.True(texts.Step(sitting, redo: true));
+        Assert.Equal(first, Current(sitting));
+    }
+
+    [Fact]
+    public void A_text_of_another_sitting_or_the_one_in_use_is_refused_and_nothing_changes()
+    {
+        long hut = Sitting("Hut"), walk = Sitting("Walk");
+        var mine = transcripts.Add(hut, "local", "en", Words(2), new Dictionary<int, string>());
+        var other = transcripts.Add(walk, "local", "en", Words(2), new Dictionary<int, string>());
+        Assert.Throws<EditRefusedException>(() => texts.Choose(hut, other, "producer"));
+        Assert.Throws<EditRefusedException>(() => texts.Choose(hut, mine, "producer"));
+        Assert.Throws<EditRefusedException>(() => texts.Choose(hut, 999, "producer"));
+        Assert.Equal(mine, Current(hut));
+    }
+
+    [Fact]
+    public void Joined_words_and_sureness_of_voices_come_back_as_they_were_kept()
+    {
+        var id = transcripts.Add(Sitting("Hut"), "local", "en", Words(3), new Dictionary<int, string>());
+        Assert.Equal([100, 200, null], transcripts.Get(id).Words.Select(w => w.VoiceSure));
+        transcripts.Apply(id, new Together([new JoinWord(1, true), new HideWord(2, true)]), "producer");
+        Assert.Equal("w0w1", transcripts.Get(id).Said(0, 2));
+        transcripts.Step(id, redo: false);
+        Assert.Equal("w0 w1 w2", transcripts.Get(id).Said(0, 2));
+    }
+
+    [Fact]
+    public void One_change_is_taken_back_alone_and_that_is_a_change_which_can_be_taken_back_too()
+    {
+        var id = transcripts.Add(Sitting("Hut"), "local", "en", Words(3), new Dictionary<int, string>());
+        transcripts.Apply(id, new Retype(0, "first"), "logger");
+        transcripts.Apply(id, new NameVoice(0, "Ilse"), "producer");
+        transcripts.Apply(id, new Retype(2, "third"), "producer");
+        Assert.Equal(["producer", "producer", "logger"], transcripts.Changes(id, 10).Select(c => c.Who));
+        transcripts.TakeBack(id, transcripts.Changes(id, 10)[2].Id, "director");
+        Assert.Equal("w0 w1 third", transcripts.Get(id).Said(0, 2));
+        Assert.Equal("Ilse", transcripts.Get(id).NameOf(0));
+        Assert.Equal("director", transcripts.Changes(id, 10)[0].Who);
+        transcripts.Step(id, redo: false);
+        Assert.Equal("first w1 third", transcripts.Get(id).Said(0, 2));
+        Assert.Equal(2, transcripts.Changes(id, 2).Count);
+    }
+
+    [Fact]
+    public void A_change_that_was_changed_again_or_taken_back_already_is_refused()
+    {
+        var id = transcripts.Add(Sitting("Hut"), "local", "en", Words(3), new Dictionary<int, string>());
+        transcripts.Apply(id, new Retype(0, "first"), "logger");
+        transcripts.Apply(id, new Retype(0, "again"), "producer");
+        var changes = transcripts.Changes(id, 10);
+        Assert.Throws<EditRefusedException>(() => transcripts.TakeBack(id, changes[1].Id, "producer"));
+        transcripts.Step(id, redo: false);
+        Assert.Throws<EditRefusedException>(() => transcripts.TakeBack(id, changes[0].Id, "producer"));
+        Assert.Throws<EditRefusedException>(() => transcripts.TakeBack(id, 12_345, "producer"));
+        Assert.Equal("first w1 w2", transcripts.Get(id).Said(0, 2));
+    }
+
+    private long? Current(long sitting) => footage.Sitting(sitting)!.TranscriptId;
+
+    private long Sitting(string title) => footage.BringIn(production, title, [new NewSource($"/footage/{title}.wav", $"{title}.wav", 5, $"print-{title}",
+        new SourceFacts("wav", MediaTime.FromMilliseconds(9000), null, [new SoundTrack(0, "pcm_s16le", 48_000, 1)], StartOfFile.Unknown, null, null, null))])!.Value;
+
+    private static List<RecordWord> Words(int count) => [.. Enumerable.Range(0, count).Select(i =>
+        new RecordWord(i, $"w{i}", new SittingRange(new SittingTime(MediaTime.FromMilliseconds(i * 100)), new SittingTime(MediaTime.FromMilliseconds((i * 100) + 90))), 500, 0, i == 2 ? null : 100 * (i + 1)))];
+}
