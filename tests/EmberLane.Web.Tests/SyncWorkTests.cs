@@ -77,6 +77,20 @@ public sealed class SyncWorkTests : IDisposable
     }
 
     [Fact]
+    public async Task Where_the_recorder_has_no_timecode_a_mute_camera_is_laid_beside_one_that_sound_placed()
+    {
+        MadeMedia.Make("-i", Lav, "-i", Other, "-filter_complex", "amix=inputs=2", "-t", "65", "-c:a", "pcm_s16le", In("rec.wav"));
+        Camera("A001C001.mov", "2", "60", "07:42:02:00");
+        MadeMedia.Make("-f", "lavfi", "-i", "testsrc2=size=160x90:rate=25:duration=20", "-c:v", "mpeg4", "-timecode", "07:42:30:12", In("C001C001.mov"));
+        var (server, sitting) = await SyncedAsync("rec.wav", "A001C001.mov", "C001C001.mov");
+        await using var running = server;
+        var mute = server.Services.GetRequiredService<Footage>().SourcesOf(sitting).Single(s => s.Name == "C001C001.mov");
+        Assert.Equal("by timecode alone; not checked", mute.Evidence);
+        Assert.InRange(mute.Place!.Value.Start.FromZero.ToMillisecondsRounded(), 30_470, 30_490);
+        Assert.False(mute.IsSure);
+    }
+
+    [Fact]
     public async Task Loose_files_without_timecode_are_proposed_together_after_they_were_compared_by_sound()
     {
         MadeMedia.Make("-i", Lav, "-t", "60", "-c:a", "pcm_s16le", In("rec.wav"));

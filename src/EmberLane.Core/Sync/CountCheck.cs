@@ -21,13 +21,14 @@ public static class CountCheck
         : string.Create(CultureInfo.InvariantCulture, $"; timecode is off by {(decimal)apart.Units / MediaTime.UnitsPerSecond:+0.00;−0.00} s");
 
     /// <summary>
-    /// Where a source without sound is put: by its timecode when that lies on the sitting and no other timecode there was found wrong. Returns the place or null, and the evidence in words.
+    /// Where a source without sound is put: where its timecode says (<paramref name="byCount"/>, null when it or the sitting has none), when that lies on the sitting and no other timecode there was found wrong. Returns the
+    /// place or null, and the evidence in words.
     /// </summary>
-    public static (ClockMap? Place, string Evidence) Silent(SourceFacts reference, SourceFacts source, SittingRange sitting, IReadOnlyList<Counted> others)
+    public static (ClockMap? Place, string Evidence) Silent(MediaTime? byCount, SourceFacts source, SittingRange sitting, IReadOnlyList<Counted> others)
     {
-        if (DayTime.Offset(reference, source) is not { } offset)
+        if (byCount is not { } offset)
         {
-            return (null, "no sound and no timecode to go by; not placed");
+            return (null, (source.Start == StartOfFile.Unknown ? "no sound and no timecode to go by" : "no sound to go by, and no other file here has a timecode to lay it beside") + "; not placed");
         }
         var place = new ClockMap(new SittingTime(offset), 0);
         var fill = place.Fill(source.Duration);

@@ -1,4 +1,5 @@
 using System.Globalization;
+using EmberLane.Core.Media;
 using EmberLane.Core.Sync;
 using EmberLane.Store;
 using EmberLane.Web.Gathering;
@@ -54,7 +55,10 @@ internal sealed class SyncWork(Footage footage, SyncSounds sounds) : IWork
             placed.AddRange(fresh);
             bridges = [.. fresh.OrderByDescending(f => f.Source.Facts.Duration).Take(MostBridges)];
         }
-        var counted = placed.Skip(1).Select(p => new Counted(p.Source.Name, p.Place.Start.FromZero, DayTime.Offset(reference.Facts, p.Source.Facts), Frame(p.Source))).ToList();
+        // Timecodes are counted from the reference's; where it has none, from the first one's that sound placed.
+        var ruler = placed.FirstOrDefault(p => p.Source.Facts.Start != StartOfFile.Unknown, placed[0]);
+        MediaTime? ByCount(Source source) => source.Id == ruler.Source.Id || DayTime.Offset(ruler.Source.Facts, source.Facts) is not { } offset ? null : ruler.Place.Start.FromZero + offset;
+        var counted = placed.Skip(1).Select(p => new Counted(p.Source.Name, p.Place.Start.FromZero, ByCount(p.Source), Frame(p.Source))).ToList();
         for (var i = 0; i < counted.Count; i++)
         {
             footage.Place(placed[i + 1].Source.Id, placed[i + 1].Place, words[placed[i + 1].Source.Id] + CountCheck.Words(counted[i]), sitting.Id);
@@ -68,7 +72,7 @@ internal sealed class SyncWork(Footage footage, SyncSounds sounds) : IWork
         var byCount = 0;
         foreach (var silent in others.Where(s => s.Facts.Channels == 0))
         {
-            var (place, why) = CountCheck.Silent(reference.Facts, silent.Facts, extent, counted);
+            var (place, why) = CountCheck.Silent(ByCount(silent), silent.Facts, extent, counted);
             footage.Place(silent.Id, place, why, sitting.Id);
             byCount += place is null ? 0 : 1;
         }

@@ -39,13 +39,14 @@ public sealed class CountTests
     {
         var silent = Camera("07:42:10:00", FrameRate.R25);
         var right = new Counted("A001", Ms(5000), Ms(5020), Ms(40));
-        Assert.Equal((new ClockMap(new SittingTime(Ms(10_000)), 0), "by timecode alone; not checked"), CountCheck.Silent(Recorder(27_720), silent, Sitting, []));
-        Assert.Equal("by timecode, which is right for A001", CountCheck.Silent(Recorder(27_720), silent, Sitting, [right, new Counted("free", Ms(0), Ms(9_000_000), Ms(40))]).Evidence);
-        var (place, why) = CountCheck.Silent(Recorder(27_720), silent, Sitting, [right, new Counted("B002", Ms(5000), Ms(9000), Ms(40))]);
+        Assert.Equal((new ClockMap(new SittingTime(Ms(10_000)), 0), "by timecode alone; not checked"), CountCheck.Silent(DayTime.Offset(Recorder(27_720), silent), silent, Sitting, []));
+        Assert.Equal("by timecode, which is right for A001", CountCheck.Silent(DayTime.Offset(Recorder(27_720), silent), silent, Sitting, [right, new Counted("free", Ms(0), Ms(9_000_000), Ms(40))]).Evidence);
+        var (place, why) = CountCheck.Silent(DayTime.Offset(Recorder(27_720), silent), silent, Sitting, [right, new Counted("B002", Ms(5000), Ms(9000), Ms(40))]);
         Assert.Null(place);
         Assert.Contains("that of B002 is wrong", why, StringComparison.Ordinal);
-        Assert.Null(CountCheck.Silent(Recorder(20_000), silent, Sitting, []).Place);
-        Assert.Null(CountCheck.Silent(Recorder(null), silent, Sitting, []).Place);
+        Assert.Null(CountCheck.Silent(DayTime.Offset(Recorder(20_000), silent), silent, Sitting, []).Place);
+        Assert.Equal((null, "no sound to go by, and no other file here has a timecode to lay it beside; not placed"), CountCheck.Silent(null, silent, Sitting, []));
+        Assert.Equal((null, "no sound and no timecode to go by; not placed"), CountCheck.Silent(null, Recorder(null), Sitting, []));
     }
 
     [Fact]
