@@ -74,9 +74,16 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     public IReadOnlyList<string> Names(long id) => database.Read(c => c.Query("SELECT name FROM voice_name WHERE transcript_id = $t ORDER BY voice", r => r.GetString(0), ("$t", id)));
 
     /// <summary>Applies a person's edit. Throws <see cref="EditRefusedException"/> when it does not fit.</summary>
-    public Transcript Apply(long id, TranscriptEdit edit, string who) => database.Write(c =>
+    public Transcript Apply(long id, TranscriptEdit edit, string who) => Apply(id, _ => edit, who);
+
+    /// <summary>Applies the edit that a person's wish makes of the transcript as it is at this moment, whatever others changed meanwhile; null changes nothing.</summary>
+    public Transcript Apply(long id, Func<Transcript, TranscriptEdit?> wish, string who) => database.Write(c =>
     {
         var before = Get(c, id);
+        if (wish(before) is not { } edit)
+        {
+            return before;
+        }
         var (layers, inverse) = edit.Apply(before);
         EditLog.Append(c, Aggregate, id, who, clock.GetUtcNow(), JsonSerializer.Serialize(edit), JsonSerializer.Serialize(inverse));
         return Save(c, id, before, layers);
@@ -138,6 +145,11 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         {
             c.Execute("INSERT OR REPLACE INTO given VALUES ($t, $n, $v)", ("$t", id), ("$n", number), ("$v", voice));
         }
+        foreach (var (number, word) in after.Added.Except(before.Added))
+        {
+            c.Execute("INSERT OR REPLACE INTO added VALUES ($t, $n, $after, $text, $in, $out, $voice, $gone)", ("$t", id), ("$n", number), ("$after", word.After), ("$text", word.Text),
+                ("$in", word.Range.In.FromZero.Units), ("$out", word.Range.Out.FromZero.Units), ("$voice", word.Voice), ("$gone", word.IsWithdrawn ? 1 : 0));
+        }
         SaveSet(c, "joined", id, before.Joined, after.Joined);
         SaveSet(c, "hidden", id, before.Hidden, after.Hidden);
     }
@@ -178,6 +190,8 @@ public sealed class Transcripts(Database database, TimeProvider clock)
             Layer(c, "SELECT number, text FROM retyped WHERE transcript_id = $t", id), Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id))
         {
             Given = c.Query("SELECT number, voice FROM given WHERE transcript_id = $t", r => KeyValuePair.Create(r.GetInt32(0), r.GetInt32(1)), ("$t", id)).ToImmutableSortedDictionary(),
+            Added = c.Query("SELECT number, after, text, time_in, time_out, voice, withdrawn FROM added WHERE transcript_id = $t",
+                r => KeyValuePair.Create(r.GetInt32(0), new AddedWord(r.GetInt32(1), r.GetString(2), Columns.Range(r, 3), r.GetInt32(5), r.GetInt32(6) == 1)), ("$t", id)).ToImmutableSortedDictionary(),
             Joined = [.. c.Query("SELECT number FROM joined WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
             Hidden = [.. c.Query("SELECT number FROM hidden WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
         });

@@ -96,6 +96,69 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public void A_word_is_split_and_another_added_by_keyboard_each_with_a_time_of_its_own_and_taken_back()
+    {
+        var word = Now.Words[WordOf("one thousand people") + 1];
+        OpenAt(word.Number);
+        Browser.Press("e");
+        Browser.Find("#correct-text").SendKeys(Keys.Control + "a");
+        Browser.Find("#correct-text").SendKeys("thou <sand>" + Keys.Enter);
+        Browser.UntilText("#page", "one thou <sand> people");
+        var part = Now.Words[Now.PlaceOf(word.Number)!.Value + 1];
+        Assert.True(part.Number >= Now.Record.Count && part.Range.In > word.Range.In && part.Range.Out == word.Range.Out, part.ToString());
+        // The page goes to the part by its own time, and to words behind it as before.
+        Browser.Press(Keys.ArrowRight);
+        Browser.Until(() => Math.Abs(Browser.Run<double>("return document.querySelector('#sound').currentTime + 0.0001") - part.Range.In.FromZero.ToSecondsInexact()) < 0.01, "the second part's own time");
+        Browser.Press("i");
+        Browser.UntilText("#insert-beside", "<sand>");
+        Browser.Find("#insert-text").SendKeys("hungry" + Keys.Enter);
+        Browser.UntilText("#page", "thou <sand> hungry people");
+        OpenAt(part.Number);
+        Select(3);
+        Browser.Press("o");
+        Browser.UntilText("#page", "one thou · · · ");
+        TakeBack(() => Browser.Text("#page").Contains("<sand> hungry people", StringComparison.Ordinal));
+        TakeBack(() => Browser.Text("#page").Contains("<sand> people", StringComparison.Ordinal));
+        TakeBack(() => Browser.Text("#page").Contains("one thousand people", StringComparison.Ordinal));
+        Assert.Equal(Now.Record.Count, Now.Words.Count);
+    }
+
+    [Fact]
+    public void Selected_words_are_corrected_together()
+    {
+        var first = WordOf("feet first");
+        OpenAt(first);
+        Select(2);
+        Browser.Press("e");
+        Browser.UntilText("#correct-title", "Correct the words");
+        Browser.Find("#correct-text").SendKeys(Keys.Control + "a");
+        Browser.Find("#correct-text").SendKeys("feetfirst" + Keys.Enter);
+        Browser.UntilText("#page", "feetfirst");
+        Assert.Equal([first + 1], Now.Layers.Joined);
+        OpenAt(first + 1);
+        Browser.Press("e");
+        Assert.Equal("feetfirst", Browser.Find("#correct-text").GetAttribute("value"));
+        Browser.Find("#correct-text").SendKeys(Keys.Escape);
+        TakeBack(() => Browser.Text("#page").Contains("feet first", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void What_somebody_else_changed_meanwhile_is_not_written_over()
+    {
+        var word = WordOf("one thousand people");
+        OpenAt(word);
+        Browser.Press("e");
+        demo.Get<Store.Transcripts>().Apply(Id, new Retype(word, "eleven"), "logger");
+        Browser.Find("#correct-text").SendKeys(Keys.Control + "a");
+        Browser.Find("#correct-text").SendKeys("ten" + Keys.Enter);
+        Browser.UntilText("#notice", "it reads “eleven” now");
+        Assert.Equal("ten", Browser.Find("#correct-text").GetAttribute("value"));
+        Assert.Equal("eleven", Now.TextOf(Now.Words[word]));
+        Browser.Find("#correct-text").SendKeys(Keys.Escape);
+        TakeBack(() => Browser.Text("#page").Contains("one thousand people", StringComparison.Ordinal));
+    }
+
+    [Fact]
     public void Words_are_replaced_everywhere_after_a_look_at_each_place_and_taken_back_at_once()
     {
         var before = Now.Words.Count(w => Now.TextOf(w) == "them");

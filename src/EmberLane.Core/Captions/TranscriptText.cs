@@ -5,7 +5,7 @@ using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Core.Captions;
 
-/// <summary>What is taken out of a transcript: the words from first to last, both included, with names and times or without.</summary>
+/// <summary>What is taken out of a transcript: the words from the first to the last place, both included, with names and times or without.</summary>
 public sealed record TextChoice(int First, int Last, bool Names, bool Times);
 
 /// <summary>A paragraph or caption: who, from when to when, and what is said.</summary>
@@ -44,39 +44,20 @@ public static class TranscriptText
         $"\n{Clock(c.In, '.')} --> {Clock(c.Out, '.')}\n{(choice.Names ? $"<v {Escaped(c.Name)}>" : "")}{Escaped(string.Join('\n', Wrapped(c.Said)))}\n"));
 
     /// <summary>Words JSON, each word with its time on the sitting's clock.</summary>
-    public static string Words(Transcript transcript, TextChoice choice, string language) => WordsJson.Write(new WordList(language, [.. AsRead(transcript, choice).Select(w => new RecognisedWord(
+    public static string Words(Transcript transcript, TextChoice choice, string language) => WordsJson.Write(new WordList(language, [.. transcript.Units(choice.First, choice.Last).Select(w => new RecognisedWord(
         transcript.Said(w), new SourceRange(new SourceTime(w[0].Range.In.FromZero), new SourceTime(w[^1].Range.Out.FromZero)), w[0].Confidence) { Voice = choice.Names ? transcript.NameOf(transcript.VoiceOf(w[0])) : null })]));
 
-    // Joined words are one.
-    private static List<List<RecordWord>> AsRead(Transcript transcript, TextChoice choice)
-    {
-        var read = new List<List<RecordWord>>();
-        foreach (var word in Chosen(transcript, choice))
-        {
-            if (read.Count > 0 && transcript.IsJoined(word))
-            {
-                read[^1].Add(word);
-            }
-            else
-            {
-                read.Add([word]);
-            }
-        }
-        return read;
-    }
-
-    private static IEnumerable<RecordWord> Chosen(Transcript transcript, TextChoice choice) =>
-        transcript.Words.Skip(choice.First).Take(choice.Last - choice.First + 1).Where(w => !transcript.IsHidden(w));
+    private static IEnumerable<RecordWord> Between(Transcript transcript, int first, int last) => transcript.Words.Skip(first).Take(last - first + 1).Where(w => !transcript.IsHidden(w));
 
     /// <summary>A paragraph a turn.</summary>
     public static IEnumerable<TextPiece> Spoken(Transcript transcript, TextChoice choice) => Turns.Lay(transcript)
-        .Select(t => (t.Voice, Words: transcript.Words.Skip(t.First).Take(t.Last - t.First + 1).Where(w => w.Number >= choice.First && w.Number <= choice.Last && !transcript.IsHidden(w)).ToList()))
+        .Select(t => (t.Voice, Words: Between(transcript, Math.Max(t.First, choice.First), Math.Min(t.Last, choice.Last)).ToList()))
         .Where(t => t.Words.Count > 0).Select(t => Of(transcript, t.Voice, t.Words));
 
     private static IEnumerable<TextPiece> Captions(Transcript transcript, TextChoice choice, bool nameIsShown)
     {
         var held = new List<RecordWord>();
-        foreach (var word in Chosen(transcript, choice))
+        foreach (var word in Between(transcript, choice.First, choice.Last))
         {
             if (held.Count > 0 && (transcript.VoiceOf(held[^1]) != transcript.VoiceOf(word) || word.Range.In - held[^1].Range.Out > Pause || word.Range.Out - held[0].Range.In > LongestCaption
                 || Wrapped((nameIsShown ? transcript.NameOf(transcript.VoiceOf(word)) + ": " : "") + transcript.Said(held.Append(word))).Count > Lines))

@@ -50,11 +50,12 @@ public static class NameMends
     {
         var part = words.GetRange(first, length);
         // Nobody changes voice within a name.
-        if (part.Any(w => transcript.VoiceOf(w) != transcript.VoiceOf(part[0])) || part[^1].Number - part[0].Number != length - 1)
+        var place = transcript.PlaceOf(part[0].Number)!.Value;
+        if (part.Any(w => transcript.VoiceOf(w) != transcript.VoiceOf(part[0])) || transcript.PlaceOf(part[^1].Number) != place + length - 1)
         {
             return null;
         }
-        var said = string.Join(' ', part.Select(transcript.TextOf));
+        var said = transcript.Said(part);
         var (before, bare, after) = Bare(said);
         if (bare == term || bare.Length == 0)
         {
@@ -68,7 +69,7 @@ public static class NameMends
             return null;
         }
         var why = sameLetters ? "a name of the production, as it is written" : FormattableString.Invariant($"sounds like {term} ({100 * alike:0} of 100){(doubted ? ", and was doubtful" : "")}");
-        return (alike, new Mend(part[0].Number, part[^1].Number, before + term + after, why, alike >= Surely));
+        return (alike, new Mend(place, place + length - 1, (part[0].Number, part[^1].Number), before + term + after, why, alike >= Surely));
     }
 
     private static (string Before, string Bare, string After) Bare(string said)

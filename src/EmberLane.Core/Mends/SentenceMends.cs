@@ -56,7 +56,8 @@ public static class SentenceMends
             if (then + stop != now)
             {
                 var why = (then != now, stop) switch { (true, "") => "a sentence begins", (false, "?") => "a question ends", (false, _) => "a sentence ends", _ => "a sentence of one word" };
-                mends.Add(new Mend(words[i].Number, words[i].Number, then + stop, why, true));
+                var place = transcript.PlaceOf(words[i].Number)!.Value;
+                mends.Add(new Mend(place, place, (words[i].Number, words[i].Number), then + stop, why, true));
             }
         }
     }

@@ -3,7 +3,7 @@ using System.Collections.Immutable;
 namespace EmberLane.Core.Transcripts;
 
 /// <summary>
-/// A word of the record: what was recognised or imported, never changed. <see cref="Number"/> is its place in the record, counted from 0, and its id for ever.
+/// A word of the record: what was recognised or imported, never changed. <see cref="Number"/> is its id for ever: its place in the record, counted from 0; words that people add have numbers behind the record's.
 /// Confidence is per mille, or null; the voice is a number within the transcript, and how sure it is is per mille, or null when nobody doubts it.
 /// </summary>
 public sealed record RecordWord(int Number, string Text, SittingRange Range, int? Confidence, int Voice, int? VoiceSure = null);
@@ -20,17 +20,38 @@ public sealed record Layers(ImmutableSortedDictionary<int, string> Retyped, Immu
     /// <summary>Words that are one word with the one before them, by number: nothing stands between the two, and each keeps its time.</summary>
     public ImmutableSortedSet<int> Joined { get; init; } = [];
 
+    /// <summary>Words that were added to what was heard, by number, withdrawn ones too.</summary>
+    public ImmutableSortedDictionary<int, AddedWord> Added { get; init; } = ImmutableSortedDictionary<int, AddedWord>.Empty;
+
     /// <summary>Whether both decide the same.</summary>
-    public bool SameAs(Layers other) => Joined.SetEquals(other.Joined) && Retyped.SequenceEqual(other.Retyped) && VoiceNames.SequenceEqual(other.VoiceNames) && Given.SequenceEqual(other.Given) && Hidden.SetEquals(other.Hidden);
+    public bool SameAs(Layers other) => Added.SequenceEqual(other.Added) && Joined.SetEquals(other.Joined) && Retyped.SequenceEqual(other.Retyped) && VoiceNames.SequenceEqual(other.VoiceNames) && Given.SequenceEqual(other.Given) && Hidden.SetEquals(other.Hidden);
 
     public static Layers None { get; } = new(ImmutableSortedDictionary<int, string>.Empty, ImmutableSortedDictionary<int, string>.Empty);
 }
 
-/// <summary>A record with its layers, as it is read.</summary>
-public sealed record Transcript(IReadOnlyList<RecordWord> Words, Layers Layers)
+/// <summary>A record with its layers, as it is read. A word is named by its number, which is kept; its place among the words that are read changes as words are added before it.</summary>
+public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
 {
+    private ReadingOrder? order;
+
     /// <summary>A word is doubtful below this confidence (per mille) while nobody has retyped it.</summary>
     public const int DoubtBelow = 400;
+
+    /// <summary>The words in the order in which they are read: the record's and those that people added. A word that was split ends where its next part begins.</summary>
+    public IReadOnlyList<RecordWord> Words => Order.Words;
+
+    private ReadingOrder Order => order is { } known && known.Is(Record, Layers.Added) ? known : order = ReadingOrder.Of(Record, Layers.Added);
+
+    /// <summary>The place of the word with this number among <see cref="Words"/>; null when there is none.</summary>
+    public int? PlaceOf(int number) => Order.PlaceOf(number);
+
+    /// <summary>The places of the first and last of these words, by number. Throws <see cref="EditRefusedException"/> when one is not there, or they are the wrong way round.</summary>
+    public (int First, int Last) PlacesOf(int firstNumber, int lastNumber) => PlaceOf(firstNumber) is { } first && PlaceOf(lastNumber) is { } last && first <= last
+        ? (first, last)
+        : throw new EditRefusedException("These words are not in the text as it is now. Select them again.");
+
+    /// <summary>A number that no word has had.</summary>
+    public int FreshNumber() => Layers.Added.IsEmpty ? Record.Count : Layers.Added.Keys.Last() + 1;
 
     public string TextOf(RecordWord word) => Layers.Retyped.TryGetValue(word.Number, out var text) ? text : word.Text;
 
@@ -48,15 +69,37 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Words, Layers Layers)
     public IReadOnlyList<int> Voices() => [.. Words.Select(VoiceOf).Distinct()];
 
     /// <summary>A number for a voice that did not speak before.</summary>
-    public int FreshVoice() => Words.Select(w => w.Voice).Concat(Layers.Given.Values).Concat(Layers.VoiceNames.Keys).DefaultIfEmpty(-1).Max() + 1;
+    public int FreshVoice() => Record.Select(w => w.Voice).Concat(Layers.Given.Values).Concat(Layers.VoiceNames.Keys).DefaultIfEmpty(-1).Max() + 1;
 
     /// <summary>The name a person gave, or “Voice A”, “Voice B” … by the voice's number.</summary>
     public string NameOf(int voice) => Layers.VoiceNames.TryGetValue(voice, out var name) ? name : $"Voice {Letter(voice)}";
 
     /// <summary>Whether a word stands as one with the one before it: joined by a person, and not parted since by a word taken out or by another voice.</summary>
-    public bool IsJoined(RecordWord word) => Layers.Joined.Contains(word.Number) && Words[word.Number - 1] is var before && !IsHidden(before) && VoiceOf(before) == VoiceOf(word);
+    public bool IsJoined(RecordWord word) => Layers.Joined.Contains(word.Number) && PlaceOf(word.Number) is > 0 and var place && Words[place - 1] is var before && !IsHidden(before) && VoiceOf(before) == VoiceOf(word);
 
-    /// <summary>What is said from one word to another, both included.</summary>
+    /// <summary>The words as they are read from one place to another, both included: joined ones are one. Words taken out of the text are left out.</summary>
+    public IReadOnlyList<IReadOnlyList<RecordWord>> Units(int first, int last)
+    {
+        var units = new List<List<RecordWord>>();
+        for (var i = Math.Max(0, first); i <= last && i < Words.Count; i++)
+        {
+            if (IsHidden(Words[i]))
+            {
+                continue;
+            }
+            if (units.Count > 0 && IsJoined(Words[i]))
+            {
+                units[^1].Add(Words[i]);
+            }
+            else
+            {
+                units.Add([Words[i]]);
+            }
+        }
+        return units;
+    }
+
+    /// <summary>What is said from one place to another, both included.</summary>
     public string Said(int first, int last) => Said(Words.Skip(first).Take(last - first + 1).Where(w => !IsHidden(w)));
 
     /// <summary>These words as they are read, in their order, with a blank between them unless they are joined.</summary>

@@ -8,11 +8,17 @@ namespace EmberLane.Core.Transcripts;
 [JsonDerivedType(typeof(GiveWord), "give-word")]
 [JsonDerivedType(typeof(HideWord), "hide-word")]
 [JsonDerivedType(typeof(JoinWord), "join-word")]
+[JsonDerivedType(typeof(AddWord), "add-word")]
+[JsonDerivedType(typeof(WithdrawWord), "withdraw-word")]
 [JsonDerivedType(typeof(Together), "together")]
 public abstract record TranscriptEdit
 {
     /// <summary>Throws <see cref="EditRefusedException"/> with the reason when the edit does not fit the transcript.</summary>
     public abstract (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript);
+
+    /// <summary>The word with this number. Throws <see cref="EditRefusedException"/> when it is not in the text.</summary>
+    protected static RecordWord WordOf(Transcript transcript, int number) =>
+        transcript.PlaceOf(number) is { } place ? transcript.Words[place] : throw new EditRefusedException("That word is not in this transcript.");
 }
 
 /// <summary>Gives a word another text; its time stays. Null gives back what the record says.</summary>
@@ -22,40 +28,38 @@ public sealed record Retype(int Word, string? Text) : TranscriptEdit
 
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
-        if (Word < 0 || Word >= transcript.Words.Count)
-        {
-            throw new EditRefusedException("That word is not in this transcript.");
-        }
-        var text = Text is null ? null : TypedText.OneLine(Text);
-        if (text is { Length: 0 })
-        {
-            throw new EditRefusedException("A word can not be empty. Type what is said here.");
-        }
-        if (text is { Length: > LongestText })
-        {
-            throw new EditRefusedException($"That is {text.Length} characters; one word takes at most {LongestText}.");
-        }
+        var word = WordOf(transcript, Word);
+        var text = Text is null ? null : Fit(Text);
         var layers = transcript.Layers;
         var inverse = new Retype(Word, layers.Retyped.GetValueOrDefault(Word));
-        var asRecorded = text is null || text == transcript.Words[Word].Text;
+        var asRecorded = text is null || text == word.Text;
         return (layers with { Retyped = asRecorded ? layers.Retyped.Remove(Word) : layers.Retyped.SetItem(Word, text!) }, inverse);
     }
+
+    /// <summary>What was typed for a word, fit to be kept. Throws <see cref="EditRefusedException"/> when nothing is left, or it is too long.</summary>
+    internal static string Fit(string typed) => TypedText.OneLine(typed) switch
+    {
+        { Length: 0 } => throw new EditRefusedException("A word can not be empty. Type what is said here."),
+        { Length: > LongestText } text => throw new EditRefusedException($"That is {text.Length} characters; one word takes at most {LongestText}."),
+        var text => text,
+    };
 }
 
 /// <summary>Gives a word to another voice. Null gives it back to the record's.</summary>
 public sealed record GiveWord(int Word, int? Voice) : TranscriptEdit
 {
-    private const int MostVoices = 500;
+    internal const int MostVoices = 500;
 
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
-        if (Word < 0 || Word >= transcript.Words.Count || Voice is < 0 or > MostVoices)
+        var word = WordOf(transcript, Word);
+        if (Voice is < 0 or > MostVoices)
         {
-            throw new EditRefusedException("That word or that voice is not in this transcript.");
+            throw new EditRefusedException("That voice is not in this transcript.");
         }
         var given = transcript.Layers.Given;
         var inverse = new GiveWord(Word, given.TryGetValue(Word, out var before) ? before : null);
-        var asRecorded = Voice is null || Voice == transcript.Words[Word].Voice;
+        var asRecorded = Voice is null || Voice == word.Voice;
         return (transcript.Layers with { Given = asRecorded ? given.Remove(Word) : given.SetItem(Word, Voice!.Value) }, inverse);
     }
 }
@@ -65,10 +69,7 @@ public sealed record HideWord(int Word, bool Hidden) : TranscriptEdit
 {
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
-        if (Word < 0 || Word >= transcript.Words.Count)
-        {
-            throw new EditRefusedException("That word is not in this transcript.");
-        }
+        WordOf(transcript, Word);
         var hidden = transcript.Layers.Hidden;
         return (transcript.Layers with { Hidden = Hidden ? hidden.Add(Word) : hidden.Remove(Word) }, new HideWord(Word, hidden.Contains(Word)));
     }
@@ -79,11 +80,11 @@ public sealed record JoinWord(int Word, bool Joined) : TranscriptEdit
 {
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
-        if (Word < 1 || Word >= transcript.Words.Count)
+        if (transcript.PlaceOf(Word) is not (> 0 and var place))
         {
             throw new EditRefusedException("There is no word before this one to join it with.");
         }
-        if (Joined && transcript.VoiceOf(transcript.Words[Word]) != transcript.VoiceOf(transcript.Words[Word - 1]))
+        if (Joined && transcript.VoiceOf(transcript.Words[place]) != transcript.VoiceOf(transcript.Words[place - 1]))
         {
             throw new EditRefusedException("Two people say these words; one word has one voice.");
         }

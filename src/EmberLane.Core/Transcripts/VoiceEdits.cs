@@ -3,14 +3,14 @@ namespace EmberLane.Core.Transcripts;
 /// <summary>Changes of voices that touch many words.</summary>
 public static class VoiceEdits
 {
-    /// <summary>Gives the words from first to last, both included, to a voice; a voice that did not speak before may be <see cref="Transcript.FreshVoice"/>, named at once when a name is given.</summary>
+    /// <summary>Gives the words from one place to another, both included, to a voice; a voice that did not speak before may be <see cref="Transcript.FreshVoice"/>, named at once when a name is given.</summary>
     public static TranscriptEdit Give(Transcript transcript, int first, int last, int voice, string? name)
     {
         if (first < 0 || last >= transcript.Words.Count || last < first)
         {
             throw new EditRefusedException("Select the words first.");
         }
-        var edits = Enumerable.Range(first, last - first + 1).Where(w => transcript.VoiceOf(transcript.Words[w]) != voice).Select(w => (TranscriptEdit)new GiveWord(w, voice)).ToList();
+        var edits = Enumerable.Range(first, last - first + 1).Where(w => transcript.VoiceOf(transcript.Words[w]) != voice).Select(w => (TranscriptEdit)new GiveWord(transcript.Words[w].Number, voice)).ToList();
         if (edits.Count == 0)
         {
             throw new EditRefusedException("These words are that voice's already.");

@@ -1,27 +1,26 @@
 namespace EmberLane.Core.Transcripts;
 
-/// <summary>A place where something is said: its first and last word.</summary>
+/// <summary>Where something is said: the places of its first and last word.</summary>
 public readonly record struct Found(int First, int Last);
 
 /// <summary>Finds words in a transcript as it is read, and replaces them.</summary>
 public static class WordSearch
 {
-    private const int Longest = 200;
-
     /// <summary>
-    /// Every place, in order, none overlapping another. Asked for are words divided by blanks; whole words may have punctuation around them, else the first may begin and the last end within a word. Linear in the words.
+    /// Every place, in order, none overlapping another. Asked for are words divided by blanks; whole words may have punctuation around them, else the first may begin and the last end within a word. Joined words are one. Linear in the words.
     /// </summary>
     public static IReadOnlyList<Found> Find(Transcript transcript, string asked, bool whole, bool matchCase)
     {
         var wanted = TypedText.OneLine(asked).Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        var words = transcript.Words.Where(w => !transcript.IsHidden(w)).ToList();
+        var units = transcript.Units(0, transcript.Words.Count - 1);
+        var texts = units.Select(u => u.Count == 1 ? transcript.TextOf(u[0]) : transcript.Said(u)).ToList();
         var how = matchCase ? StringComparison.Ordinal : StringComparison.OrdinalIgnoreCase;
         var found = new List<Found>();
-        for (var i = 0; wanted.Length > 0 && i + wanted.Length <= words.Count;)
+        for (var i = 0; wanted.Length > 0 && i + wanted.Length <= units.Count;)
         {
-            if (Enumerable.Range(0, wanted.Length).All(n => Fits(transcript.TextOf(words[i + n]), wanted[n], n == 0, n == wanted.Length - 1, whole, how)))
+            if (Enumerable.Range(0, wanted.Length).All(n => Fits(texts[i + n], wanted[n], n == 0, n == wanted.Length - 1, whole, how)))
             {
-                found.Add(new Found(words[i].Number, words[i + wanted.Length - 1].Number));
+                found.Add(new Found(transcript.PlaceOf(units[i][0].Number)!.Value, transcript.PlaceOf(units[i + wanted.Length - 1][^1].Number)!.Value));
                 i += wanted.Length;
             }
             else
@@ -33,43 +32,31 @@ public static class WordSearch
     }
 
     /// <summary>
-    /// Replaces what was asked for at these places; punctuation around a word stays. As many words as before keep their times each; otherwise the first word takes the whole text and the others leave the text.
-    /// Throws <see cref="EditRefusedException"/> when a place no longer holds it, or the new text is empty or too long.
+    /// Replaces what was asked for where the first words have these numbers; punctuation around a word stays, and <see cref="Respell"/> gives the new words their times. Throws <see cref="EditRefusedException"/> when a place no longer holds it, or
+    /// the new text is empty or too long.
     /// </summary>
-    public static TranscriptEdit Replace(Transcript transcript, string asked, string by, bool whole, bool matchCase, IReadOnlyCollection<int> firsts)
+    public static TranscriptEdit Replace(Transcript transcript, string asked, string by, bool whole, bool matchCase, IReadOnlyCollection<int> firstNumbers)
     {
         string from = TypedText.OneLine(asked), to = TypedText.OneLine(by);
-        if (to.Length is 0 or > Longest)
+        if (to.Length is 0 or > Retype.LongestText)
         {
-            throw new EditRefusedException("Type what shall stand there, at most 200 characters. To take words out of the text, select them.");
+            throw new EditRefusedException($"Type what shall stand there, at most {Retype.LongestText} characters. To take words out of the text, select them.");
         }
-        var places = Find(transcript, from, whole, matchCase).Where(f => firsts.Contains(f.First)).ToList();
-        if (places.Count == 0 || places.Count != firsts.Distinct().Count())
+        var places = Find(transcript, from, whole, matchCase).Where(f => firstNumbers.Contains(transcript.Words[f.First].Number)).ToList();
+        if (places.Count == 0 || places.Count != firstNumbers.Distinct().Count())
         {
             throw new EditRefusedException("Some of these places have changed meanwhile. Look again.");
         }
-        return new Together([.. places.SelectMany(p => At(transcript, p, from.Split(' '), to.Split(' '), matchCase))]);
+        var how = matchCase ? StringComparison.Ordinal : StringComparison.OrdinalIgnoreCase;
+        return Respell.All(transcript, places.Select(p => (p.First, p.Last, Around(transcript, p, from.Split(' '), to, how)))) ?? throw new EditRefusedException("These places read so already.");
     }
 
-    private static IEnumerable<TranscriptEdit> At(Transcript transcript, Found place, string[] from, string[] to, bool matchCase)
+    // The new text with what stands before and behind the old one in its first and last word.
+    private static string Around(Transcript transcript, Found place, string[] from, string to, StringComparison how)
     {
-        var words = transcript.Words.Skip(place.First).Take(place.Last - place.First + 1).Where(w => !transcript.IsHidden(w)).ToList();
-        var how = matchCase ? StringComparison.Ordinal : StringComparison.OrdinalIgnoreCase;
-        string first = transcript.TextOf(words[0]), last = transcript.TextOf(words[^1]);
-        string before = first[..(words.Count == 1 ? first.IndexOf(from[0], how) : first.LastIndexOf(from[0], how))], after = last[(last.IndexOf(from[^1], how) + from[^1].Length)..];
-        if (to.Length != words.Count)
-        {
-            yield return new Retype(words[0].Number, before + string.Join(' ', to) + after);
-            foreach (var word in words.Skip(1))
-            {
-                yield return new HideWord(word.Number, true);
-            }
-            yield break;
-        }
-        for (var n = 0; n < words.Count; n++)
-        {
-            yield return new Retype(words[n].Number, (n == 0 ? before : "") + to[n] + (n == words.Count - 1 ? after : ""));
-        }
+        var units = transcript.Units(place.First, place.Last);
+        string first = transcript.Said(units[0]), last = transcript.Said(units[^1]);
+        return first[..(units.Count == 1 ? first.IndexOf(from[0], how) : first.LastIndexOf(from[0], how))] + to + last[(last.IndexOf(from[^1], how) + from[^1].Length)..];
     }
 
     private static bool Fits(string text, string wanted, bool isFirst, bool isLast, bool whole, StringComparison how)

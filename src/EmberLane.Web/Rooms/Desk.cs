@@ -11,7 +11,7 @@ namespace EmberLane.Web.Rooms;
 /// <summary>A stop of the lane: its room and its figure.</summary>
 public sealed record Stop(string Room, string Name, string Figure, bool Reached);
 
-/// <summary>A bite as it is shown: what is said by the text that its sitting is read by now, and that text's first word of it.</summary>
+/// <summary>A bite as it is shown: what is said by the text that its sitting is read by now, and the number of that text's first word of it.</summary>
 public sealed record ShownBite(Bite Bite, int FirstWord, string Said, string Speaker, SpeakerMark Mark, Sitting Sitting);
 
 /// <summary>Puts together from the store what several rooms show.</summary>
@@ -80,11 +80,11 @@ public sealed class Desk(Footage footage, Store.Transcripts transcripts, Store.B
         {
             // By the text that the sitting is read by now; where that has no words at this place, by the one it was marked on.
             var current = sittings[b.SittingId].TranscriptId ?? b.TranscriptId;
-            var (transcript, (first, last)) = BitePlace.Of(b, Text(current), current) is { } place ? (Text(current), place) : (Text(b.TranscriptId), (b.FirstWord, b.LastWord));
+            var (transcript, (first, last)) = BitePlace.Of(b, Text(current), current) is { } place ? (Text(current), place) : (Text(b.TranscriptId), BitePlace.Of(b, Text(b.TranscriptId), b.TranscriptId) ?? (0, -1));
             // The one who says most of it.
             var voice = transcript.Words.Skip(first).Take(last - first + 1).GroupBy(transcript.VoiceOf).MaxBy(g => g.Count())?.Key ?? 0;
             var name = transcript.NameOf(voice);
-            return new ShownBite(b, first, transcript.Said(first, last), name, MarkOf(people, name), sittings[b.SittingId]);
+            return new ShownBite(b, transcript.Words.ElementAtOrDefault(first)?.Number ?? 0, transcript.Said(first, last), name, MarkOf(people, name), sittings[b.SittingId]);
         })];
 
         Transcript Text(long id) => read.TryGetValue(id, out var known) ? known : read[id] = transcripts.Get(id);

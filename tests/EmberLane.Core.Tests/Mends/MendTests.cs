@@ -107,7 +107,7 @@ public sealed class MendTests
     }
 
     private static Transcript Apply(Transcript transcript, IReadOnlyList<Mend> mends) =>
-        mends.Count == 0 ? transcript : transcript with { Layers = new Together([.. mends.SelectMany(m => m.Edits())]).Apply(transcript).Layers };
+        Respell.All(transcript, mends.Select(m => (m.First, m.Last, m.By))) is { } edit ? transcript with { Layers = edit.Apply(transcript).Layers } : transcript;
 
     // Words half a second long; “?” behind one makes it doubtful, “/” changes the voice, “_” is a second of pause.
     private static Transcript Heard(string text)

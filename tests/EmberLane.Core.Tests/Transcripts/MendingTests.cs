@@ -75,7 +75,23 @@ public sealed class MendingTests
         Assert.Throws<EditRefusedException>(() => WordSearch.Replace(transcript, "turn", " ", true, false, [0]));
         Assert.Throws<EditRefusedException>(() => WordSearch.Replace(transcript, "turn", "x", true, false, [0, 1]));
 
-        static string Say(Transcript t) => t.Said(0, 6);
+        static string Say(Transcript t) => t.Said(0, t.Words.Count - 1);
+    }
+
+    [Fact]
+    public void Joined_words_are_found_and_replaced_as_the_one_word_that_they_read()
+    {
+        var transcript = Said("a Tern hollow ferry, tern hollow.");
+        var joined = After(transcript, new Together([new JoinWord(2, true), new JoinWord(5, true)]));
+        Assert.Equal("a Ternhollow ferry, ternhollow.", joined.Said(0, 5));
+        Assert.Equal([new Found(1, 2), new Found(4, 5)], WordSearch.Find(joined, "ternhollow", whole: true, matchCase: false));
+        Assert.Equal([new Found(1, 3)], WordSearch.Find(joined, "hollow ferry", whole: false, matchCase: false));
+        Assert.Empty(WordSearch.Find(joined, "hollow", whole: true, matchCase: false));
+        var replaced = After(joined, WordSearch.Replace(joined, "ternhollow", "Landing", true, false, [1, 4]));
+        Assert.Equal("a Landing ferry, Landing.", replaced.Said(0, 5));
+        Assert.Equal(joined.Words.Select(w => w.Range), replaced.Words.Select(w => w.Range));
+        var parted = After(joined, WordSearch.Replace(joined, "ternhollow", "Tern Hollow", true, false, [4]));
+        Assert.Equal("a Ternhollow ferry, Tern Hollow.", parted.Said(0, 5));
     }
 
     [Fact]
@@ -92,7 +108,7 @@ public sealed class MendingTests
                     0 => VoiceEdits.Give(transcript, Math.Min(word, 3), Math.Min(word, 3) + 2, voice, voice == 3 ? "New" : null),
                     1 => VoiceEdits.Join(transcript, voice, (voice + 1) % 3),
                     2 => new Together([new HideWord(word, voice % 2 == 0), new HideWord((word + 1) % 6, true)]),
-                    3 => WordSearch.Replace(transcript, "a", "x y", true, false, [.. WordSearch.Find(transcript, "a", true, false).Select(f => f.First)]),
+                    3 => WordSearch.Replace(transcript, "a", "x y", true, false, [.. WordSearch.Find(transcript, "a", true, false).Select(f => transcript.Words[f.First].Number)]),
                     _ => new Retype(word, "z"),
                 };
                 var (layers, inverse) = edit.Apply(transcript);
@@ -107,6 +123,8 @@ public sealed class MendingTests
         while (before.TryPop(out var step))
         {
             transcript = transcript with { Layers = JsonSerializer.Deserialize<TranscriptEdit>(step.Inverse)!.Apply(transcript).Layers };
+            Assert.Equal(step.Layers.Added, transcript.Layers.Added.Where(a => step.Layers.Added.ContainsKey(a.Key)));
+            Assert.All(transcript.Layers.Added.Where(a => !step.Layers.Added.ContainsKey(a.Key)), a => Assert.True(a.Value.IsWithdrawn));
             Assert.Equal(step.Layers.Retyped, transcript.Layers.Retyped);
             Assert.Equal(step.Layers.VoiceNames, transcript.Layers.VoiceNames);
             Assert.Equal(step.Layers.Given, transcript.Layers.Given);

@@ -70,9 +70,9 @@ public sealed class NewTextTests
     public void A_bite_finds_its_words_in_another_text_by_its_time_and_none_where_nothing_is_said()
     {
         var text = Heard("one two three four five");
-        var bite = new Bite(1, 1, 7, 100, 120, new SittingRange(At(600), At(1900)), "", "", "producer", false);
+        var bite = new Bite(1, 1, 7, 0, 4, new SittingRange(At(600), At(1900)), "", "", "producer", false);
         Assert.Equal((1, 3), BitePlace.Of(bite, text, 8));
-        Assert.Equal((100, 120), BitePlace.Of(bite, text, 7));
+        Assert.Equal((0, 4), BitePlace.Of(bite, text, 7));
         Assert.Null(BitePlace.In(text, new SittingRange(At(30_000), At(40_000))));
     }
 

@@ -48,36 +48,43 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
     /// <summary>The playing copies, as they are made.</summary>
     public IActionResult OnGetAngles(long sitting) => Load(sitting) ? Partial("_Angles", Played) : NotFound();
 
-    /// <summary>Retypes a word; answers with its turn.</summary>
-    public IActionResult OnPostRetype(long sitting, int word, string? text) => Change(sitting, id => transcripts.Apply(id, new Retype(word, text), Who), word);
+    /// <summary>Writes what is truly said over the words from first to last, by number. <paramref name="was"/> is what the person saw there; when somebody else has changed it since, nothing is changed. Answers with their turn.</summary>
+    public IActionResult OnPostRetype(long sitting, int first, int last, string? text, string? was) => Change(sitting, transcript =>
+    {
+        var (from, to) = transcript.PlacesOf(first, last);
+        return was is not null && transcript.Said(from, to) is var now && now != was
+            ? throw new EditRefusedException($"Somebody else has changed this meanwhile: it reads “{now}” now. Nothing was changed; close this and look at it again.")
+            : Respell.Over(transcript, from, to, text ?? "");
+    }, first);
+
+    /// <summary>Puts words that were missed behind a word, by number. Answers with its turn.</summary>
+    public IActionResult OnPostInsert(long sitting, int after, string? text) => Change(sitting, transcript => Respell.Insert(transcript, transcript.PlacesOf(after, after).First, text ?? ""), after);
 
     /// <summary>Names a voice everywhere, or makes it one with another; the page is then shown anew.</summary>
-    public IActionResult OnPostVoice(long sitting, int voice, string? name, int? into) => Change(sitting, id => transcripts.Apply(id, into is { } other ? VoiceEdits.Join(transcripts.Get(id), voice, other) : new NameVoice(voice, name), Who), null);
+    public IActionResult OnPostVoice(long sitting, int voice, string? name, int? into) => Change(sitting, transcript => into is { } other ? VoiceEdits.Join(transcript, voice, other) : new NameVoice(voice, name));
 
     /// <summary>Gives the selected words to a voice; without one to a voice that did not speak before.</summary>
-    public IActionResult OnPostGive(long sitting, int first, int last, int? voice, string? name) => Change(sitting, id =>
+    public IActionResult OnPostGive(long sitting, int first, int last, int? voice, string? name) => Change(sitting, transcript =>
     {
-        var transcript = transcripts.Get(id);
-        return transcripts.Apply(id, VoiceEdits.Give(transcript, first, last, voice ?? transcript.FreshVoice(), voice is null ? name : null), Who);
-    }, null);
+        var (from, to) = transcript.PlacesOf(first, last);
+        return VoiceEdits.Give(transcript, from, to, voice ?? transcript.FreshVoice(), voice is null ? name : null);
+    });
 
     /// <summary>Takes the selected words out of the text, or brings them back when all of them are out.</summary>
-    public IActionResult OnPostHide(long sitting, int first, int last) => Change(sitting, id =>
+    public IActionResult OnPostHide(long sitting, int first, int last) => Change(sitting, transcript =>
     {
-        var transcript = transcripts.Get(id);
-        var words = transcript.Words.Where(w => w.Number >= first && w.Number <= last).ToList();
+        var words = Between(transcript, first, last);
         var hide = !words.All(transcript.IsHidden);
-        return transcripts.Apply(id, new Together([.. words.Where(w => transcript.IsHidden(w) != hide).Select(w => new HideWord(w.Number, hide))]), Who);
-    }, null);
+        return new Together([.. words.Where(w => transcript.IsHidden(w) != hide).Select(w => new HideWord(w.Number, hide))]);
+    });
 
     /// <summary>Makes the selected words one word, or words of their own again when they are one already. Their times stay.</summary>
-    public IActionResult OnPostJoin(long sitting, int first, int last) => Change(sitting, id =>
+    public IActionResult OnPostJoin(long sitting, int first, int last) => Change(sitting, transcript =>
     {
-        var transcript = transcripts.Get(id);
-        var words = transcript.Words.Where(w => w.Number > first && w.Number <= last).ToList();
+        var words = Between(transcript, first, last).Skip(1).ToList();
         var join = !words.All(w => transcript.Layers.Joined.Contains(w.Number));
-        return transcripts.Apply(id, new Together([.. words.Where(w => transcript.Layers.Joined.Contains(w.Number) != join).Select(w => new JoinWord(w.Number, join))]), Who);
-    }, null);
+        return new Together([.. words.Where(w => transcript.Layers.Joined.Contains(w.Number) != join).Select(w => new JoinWord(w.Number, join))]);
+    });
 
     /// <summary>The places where something is said, each with what stands around it.</summary>
     public IActionResult OnGetPlaces(long sitting, string? asked, bool whole, bool match)
@@ -92,16 +99,22 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
 
     /// <summary>Replaces what was asked for at the ticked places.</summary>
     public IActionResult OnPostReplace(long sitting, string? asked, string? by, bool whole, bool match, int[] places) =>
-        Change(sitting, id => transcripts.Apply(id, WordSearch.Replace(transcripts.Get(id), asked ?? "", by ?? "", whole, match, places), Who), null);
+        Change(sitting, transcript => WordSearch.Replace(transcript, asked ?? "", by ?? "", whole, match, places));
 
-    /// <summary>The transcript, or a part of it, as a file.</summary>
+    /// <summary>The transcript, or the part of it between two words, by number, as a file.</summary>
     public IActionResult OnGetTake(long sitting, string format, bool names, bool times, int? first, int? last)
     {
         if (!Load(sitting) || Transcript is null)
         {
             return NotFound();
         }
-        var choice = new TextChoice(Math.Max(0, first ?? 0), Math.Min(Transcript.Words.Count - 1, last ?? int.MaxValue), names, times);
+        var from = first is { } begin ? Transcript.PlaceOf(begin) : 0;
+        var to = last is { } end ? Transcript.PlaceOf(end) : Transcript.Words.Count - 1;
+        if (from is null || to is null)
+        {
+            return Refused("These words are not in the text as it is now. Select them again.");
+        }
+        var choice = new TextChoice(from.Value, to.Value, names, times);
         var name = Gathering.Upload.SafeName(Sitting!.Title) ?? "transcript";
         if (format == "docx")
         {
@@ -119,7 +132,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         return type.Length == 0 ? NotFound() : File(System.Text.Encoding.UTF8.GetBytes(text), type, $"{name}.{format}");
     }
 
-    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, id => transcripts.Step(id, redo) ?? throw new EditRefusedException(StepWords.Of(null, redo)), null);
+    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, id => transcripts.Step(id, redo) ?? throw new EditRefusedException(StepWords.Of(null, redo)), () => null);
 
     public IActionResult OnPostKeep(long sitting, int first, int last, string? theme, string? note)
     {
@@ -127,7 +140,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return NotFound();
         }
-        if (first < 0 || last >= Transcript.Words.Count || last < first)
+        if (Transcript.PlaceOf(first) is not { } from || Transcript.PlaceOf(last) is not { } to || to < from)
         {
             return Refused("Select the words to keep first.");
         }
@@ -136,33 +149,62 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return Refused("A theme takes at most 60 characters, a note 500.");
         }
-        var range = new SittingRange(Transcript.Words[first].Range.In, Transcript.Words.Skip(first).Take(last - first + 1).Max(w => w.Range.Out));
+        var range = new SittingRange(Transcript.Words[from].Range.In, Transcript.Words.Skip(from).Take(to - from + 1).Max(w => w.Range.Out));
         bites.Add(new Bite(0, Sitting!.Id, Sitting.TranscriptId!.Value, first, last, range, cleanTheme, cleanNote, Who, false));
         Response.Headers["HX-Trigger"] = "changed";
         return Partial("_BiteMarks", Reloaded(sitting));
     }
 
-    private IActionResult Change(long sitting, Func<long, Transcript> change, int? word)
+    private static List<RecordWord> Between(Transcript transcript, int firstNumber, int lastNumber)
+    {
+        var (first, last) = transcript.PlacesOf(firstNumber, lastNumber);
+        return [.. transcript.Words.Skip(first).Take(last - first + 1)];
+    }
+
+    private IActionResult Change(long sitting, Func<Transcript, TranscriptEdit?> wish, int? word = null)
+    {
+        Transcript? before = null;
+        return Change(sitting, id => transcripts.Apply(id, now => wish(before = now), Who), word is { } number ? () => SameTurn(before!, number) : () => null);
+    }
+
+    // The turn of a word, when it has the words that it had before the change; otherwise the page is laid anew.
+    private Turn? SameTurn(Transcript before, int number)
+    {
+        var (was, now) = (TurnOf(before, Core.Transcripts.Turns.Lay(before), number), TurnOf(Transcript!, Turns, number));
+        return was is not null && now is not null && Ends(before, was) == Ends(Transcript!, now) && was.GoesOn == now.GoesOn ? now : null;
+    }
+
+    private static (int, int) Ends(Transcript transcript, Turn turn) => (transcript.Words[turn.First].Number, transcript.Words[turn.Last].Number);
+
+    private static Turn? TurnOf(Transcript transcript, IReadOnlyList<Turn> turns, int number) => transcript.PlaceOf(number) is { } place ? turns.Single(t => t.First <= place && place <= t.Last) : null;
+
+    private IActionResult Change(long sitting, Func<long, Transcript> change, Func<Turn?> turn)
     {
         if (SittingHere(sitting) is not { TranscriptId: { } id })
         {
             return NotFound();
         }
+        Transcript changed;
         try
         {
-            change(id);
+            changed = change(id);
         }
         catch (EditRefusedException refused)
         {
             return Refused(refused.Message);
         }
-        Load(sitting);
+        Load(sitting, changed);
         Response.Headers["HX-Trigger"] = "changed";
         if (!IsFragment)
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}"));
         }
-        return word is { } number ? Partial("_Turn", (this, Turns.Single(t => t.First <= number && number <= t.Last))) : Partial("_Page", this);
+        if (turn() is { } only)
+        {
+            return Partial("_Turn", (this, only));
+        }
+        Response.Headers["HX-Retarget"] = "#page";
+        return Partial("_Page", this);
     }
 
     private IndexModel Reloaded(long sitting)
@@ -171,7 +213,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         return this;
     }
 
-    private bool Load(long? id)
+    private bool Load(long? id, Transcript? known = null)
     {
         Sittings = footage.Sittings(Production.Id);
         Sitting = id is null ? Sittings.FirstOrDefault(s => s.TranscriptId is not null) ?? (Sittings.Count > 0 ? Sittings[0] : null) : Sittings.FirstOrDefault(s => s.Id == id);
@@ -187,11 +229,11 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         Transcribing = jobs.Newest(WorkKinds.Transcribe, Sitting.Id);
         if (Sitting.TranscriptId is { } transcript)
         {
-            Transcript = transcripts.Get(transcript);
+            Transcript = known ?? transcripts.Get(transcript);
             Turns = Core.Transcripts.Turns.Lay(Transcript);
             People = Desk.People(Production.Id);
             Bites = [.. bites.Of(Production.Id).Where(b => b.SittingId == Sitting.Id && !b.IsAside)
-                .Select(b => BitePlace.Of(b, Transcript, transcript) is { } place ? b with { FirstWord = place.First, LastWord = place.Last } : null).OfType<Bite>()];
+                .Select(b => BitePlace.Of(b, Transcript, transcript) is { } place ? b with { FirstWord = Transcript.Words[place.First].Number, LastWord = Transcript.Words[place.Last].Number } : null).OfType<Bite>()];
         }
         return true;
     }

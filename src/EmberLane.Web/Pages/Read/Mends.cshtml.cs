@@ -62,14 +62,11 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return Refused("Some of these words were changed meanwhile. Look again.");
         }
-        try
-        {
-            transcripts.Apply(Sitting.TranscriptId!.Value, new Together([.. chosen.SelectMany(m => m.Edits())]), Who);
-        }
-        catch (EditRefusedException)
+        if (chosen.Count == 0)
         {
             return Refused("Tick what shall be changed.");
         }
+        transcripts.Apply(Sitting.TranscriptId!.Value, now => Respell.All(now, chosen.Select(m => now.PlacesOf(m.Numbers.First, m.Numbers.Last) is var (first, last) ? (first, last, m.By) : default)), Who);
         return Shown(sitting);
     }
 

@@ -80,6 +80,11 @@ function begin() {
     document.getElementById("selected-figure").textContent = `${count} ${count === 1 ? "word" : "words"} · ${((transcript.ends[last] - transcript.starts[first]) / 1000).toFixed(1)} s`;
   }
 
+  function goTo(number) {
+    const word = transcript.placeOf(Number(number));
+    if (word !== null) { choose(word, false); }
+  }
+
   function letGo() {
     anchor = null;
     getSelection().removeAllRanges();
@@ -90,8 +95,8 @@ function begin() {
     lights.bite.clear();
     lights.doubtful.clear();
     for (const pair of (document.getElementById("bite-marks").dataset.bites || "").split(" ").filter(Boolean)) {
-      const [first, last] = pair.split("-").map(Number);
-      if (last < transcript.count) { lights.bite.add(transcript.range(first, last)); }
+      const [first, last] = pair.split("-").map((number) => transcript.placeOf(Number(number)));
+      if (first !== null && last !== null) { lights.bite.add(transcript.range(first, last)); }
     }
     lights.hidden.clear();
     for (const word of transcript.hidden) { lights.hidden.add(transcript.range(word, word)); }
@@ -125,20 +130,48 @@ function begin() {
   function keep() {
     const [first, last] = chosen();
     open("keep-dialog", (dialog) => {
-      dialog.querySelector("[name=first]").value = first;
-      dialog.querySelector("[name=last]").value = last;
+      span(dialog, first, last);
       dialog.querySelector("[name=note]").value = "";
       dialog.querySelector("#keep-words").textContent = transcript.text(first, last);
     }, (dialog) => dialog.querySelector("[name=theme]").select());
   }
 
+  // Tells a form's fields which words are meant, by number.
+  function span(dialog, first, last) {
+    dialog.querySelector("[name=first]").value = transcript.numbers[first];
+    dialog.querySelector("[name=last]").value = transcript.numbers[last];
+  }
+
+  // The word at the cursor, or the selected ones as far as one person says them.
   function correct() {
-    const [word] = chosen(), turn = transcript.turnOf(word);
+    const [from, to] = chosen(), turn = transcript.turnOf(from), end = turn.first + turn.words.length - 1;
+    const [first] = transcript.unit(from), [, last] = transcript.unit(Math.min(to, end)), said = transcript.text(first, last);
     open("correct-dialog", (dialog) => {
-      dialog.querySelector("[name=word]").value = word;
-      dialog.querySelector("[name=text]").value = transcript.text(word, word);
+      span(dialog, first, last);
+      dialog.querySelector("[name=was]").value = plain(first, last);
+      dialog.querySelector("[name=text]").value = plain(first, last) || said;
+      dialog.querySelector("#correct-title").textContent = first === last ? "Correct the word" : "Correct the words";
       dialog.querySelector("form").setAttribute("hx-target", `#${turn.element.id}`);
     }, (dialog) => dialog.querySelector("[name=text]").select());
+  }
+
+  // What is read there, without the dots of words that were taken out.
+  function plain(first, last) {
+    let said = "";
+    for (let word = first; word <= last; word += 1) {
+      if (!transcript.isHidden(word)) { said += `${said && !transcript.isJoined(word) ? " " : ""}${transcript.text(word, word)}`; }
+    }
+    return said;
+  }
+
+  function insert() {
+    const [, word] = chosen(), turn = transcript.turnOf(word), [first, last] = transcript.unit(word);
+    open("insert-dialog", (dialog) => {
+      dialog.querySelector("[name=after]").value = transcript.numbers[last];
+      dialog.querySelector("[name=text]").value = "";
+      dialog.querySelector("#insert-beside").textContent = transcript.text(first, last);
+      dialog.querySelector("form").setAttribute("hx-target", `#${turn.element.id}`);
+    }, (dialog) => dialog.querySelector("[name=text]").focus());
   }
 
   function nameVoice(voice, name) {
@@ -159,8 +192,7 @@ function begin() {
     if (anchor === null) { nameVoiceOfCursor(); return; }
     const [first, last] = chosen();
     open("give-dialog", (dialog) => {
-      dialog.querySelector("[name=first]").value = first;
-      dialog.querySelector("[name=last]").value = last;
+      span(dialog, first, last);
       dialog.querySelector("[name=name]").value = "";
       dialog.querySelector("#give-words").textContent = transcript.text(first, last);
       voices(dialog.querySelector("[name=voice]"), transcript.turnOf(first) === transcript.turnOf(last) ? transcript.turnOf(first).voice : "", "somebody new");
@@ -170,15 +202,15 @@ function begin() {
   // Sends what is to be done with the selected words.
   function change(handler) {
     const [first, last] = chosen();
-    htmx.ajax("POST", `?handler=${handler}&first=${first}&last=${last}`, { target: "#page", swap: "outerHTML" });
+    htmx.ajax("POST", `?handler=${handler}&first=${transcript.numbers[first]}&last=${transcript.numbers[last]}`, { target: "#page", swap: "outerHTML" });
     letGo();
   }
 
   function take() {
     const [first, last] = chosen(), part = anchor !== null;
     open("take-dialog", (dialog) => {
-      dialog.querySelector("[name=first]").value = part ? first : "";
-      dialog.querySelector("[name=last]").value = part ? last : "";
+      dialog.querySelector("[name=first]").value = part ? transcript.numbers[first] : "";
+      dialog.querySelector("[name=last]").value = part ? transcript.numbers[last] : "";
       dialog.querySelector("#take-what").textContent = part ? `The ${last - first + 1} selected words.` : "The whole sitting. Select words first to take only those.";
     }, (dialog) => dialog.querySelector("select").focus());
   }
@@ -296,6 +328,7 @@ function begin() {
     switch (event.key.toLowerCase()) {
       case "b": keep(); return true;
       case "e": correct(); return true;
+      case "i": insert(); return true;
       case "v": whoSaysIt(); return true;
       case "o": if (anchor !== null) { change("Hide"); return true; } return false;
       case "j": if (anchor !== null) { change("Join"); return true; } return false;
@@ -313,7 +346,7 @@ function begin() {
   document.addEventListener("click", (event) => {
     const button = event.target.closest("[data-action]");
     const byAction = {
-      play: playOrStop, keep, correct, voice: whoSaysIt, hide: () => change("Hide"), join: () => change("Join"), take, copy, replace: () => document.getElementById("replace-dialog").showModal(), "play-selection": playSelection, "next-doubtful": nextDoubtful, "next-unsure": nextUnsure, loop, undo: () => undo(false),
+      play: playOrStop, keep, correct, insert, voice: whoSaysIt, hide: () => change("Hide"), join: () => change("Join"), take, copy, replace: () => document.getElementById("replace-dialog").showModal(), "play-selection": playSelection, "next-doubtful": nextDoubtful, "next-unsure": nextUnsure, loop, undo: () => undo(false),
       smaller: () => size(-1), larger: () => size(1),
       angle: () => enlarge(button.closest(".angle").dataset.angle),
       "name-voice": () => nameVoice(button.closest("[data-voice]").dataset.voice, button.querySelector("span").textContent),
@@ -324,7 +357,7 @@ function begin() {
       return;
     }
     const bar = event.target.closest(".strip-voice");
-    if (bar) { choose(Number(bar.dataset.first), false); }
+    if (bar) { goTo(bar.dataset.first); }
   });
 
   // A click goes to the word; drawing over words selects them.
@@ -369,7 +402,7 @@ function begin() {
   if (stored >= 14 && stored <= 34) { document.documentElement.style.setProperty("--speech-size", `${stored}px`); }
   marks();
   const asked = /^#word-(\d+)$/.exec(location.hash);
-  if (asked) { choose(Number(asked[1]), false); }
+  if (asked) { goTo(asked[1]); }
   page.focus({ preventScroll: true });
   root.dataset.ready = "true";
 }

@@ -1,4 +1,4 @@
-// The words of the page: one text node a turn, with times beside it. Words are numbered through the whole transcript.
+// The words of the page: one text node a turn, with times beside it. Words are counted through the whole page; the server knows each by its number, which stays when words are added before it.
 export class Transcript {
   constructor(page) {
     this.page = page;
@@ -6,7 +6,9 @@ export class Transcript {
   }
 
   read() {
-    this.turns = [...this.page.querySelectorAll(".turn")].map(readTurn);
+    this.numbers = [];
+    this.places = new Map();
+    this.turns = [...this.page.querySelectorAll(".turn")].map((element) => readTurn(element, this));
     this.starts = [];
     this.ends = [];
     this.doubtful = [];
@@ -23,6 +25,22 @@ export class Transcript {
         }
       }
     }
+  }
+
+  // The place of the word with a number; null when it is not read.
+  placeOf(number) { return this.places.get(number) ?? null; }
+
+  at(place) { const turn = this.turnOf(place); return turn.words[place - turn.first]; }
+  isHidden(place) { return this.at(place).hidden; }
+  isJoined(place) { return this.at(place).joined; }
+
+  // The first and last place of the word that is read at a place: joined words are one.
+  unit(word) {
+    const turn = this.turnOf(word), joined = (place) => turn.words[place - turn.first]?.joined;
+    let first = word, last = word;
+    while (joined(first)) { first -= 1; }
+    while (joined(last + 1)) { last += 1; }
+    return [first, last];
   }
 
   get count() { return this.starts.length; }
@@ -113,18 +131,23 @@ export class Transcript {
   }
 }
 
-function readTurn(element) {
-  const paragraph = element.querySelector(".speech");
-  let from = 0, start = 0;
+function readTurn(element, { numbers, places }) {
+  const paragraph = element.querySelector(".speech"), first = numbers.length;
+  let from = 0, start = 0, follows = Number(element.dataset.first);
   const words = paragraph.dataset.times.split(" ").map((field) => {
     const [gap, length, letters] = field.split(",");
     start += Number(gap);
-    if (letters.endsWith("+")) { from -= 1; }
-    const word = { start, end: start + Number(length), from, letters: parseInt(letters, 10), doubtful: letters.includes("?"), hidden: letters.includes("-") };
+    const joined = letters.includes("+"), own = letters.indexOf("#");
+    if (joined) { from -= 1; }
+    const word = { start, end: start + Number(length), from, letters: parseInt(letters, 10), doubtful: letters.includes("?"), hidden: letters.includes("-"), joined };
     from += word.letters + 1;
+    const number = own < 0 ? follows : Number(letters.slice(own + 1));
+    places.set(number, numbers.length);
+    numbers.push(number);
+    follows = number + 1;
     return word;
   });
-  return { element, node: paragraph.firstChild, first: Number(element.dataset.first), unsure: Boolean(element.querySelector(".unsure-voice")), voice: element.dataset.voice, words };
+  return { element, node: paragraph.firstChild, first, unsure: Boolean(element.querySelector(".unsure-voice")), voice: element.dataset.voice, words };
 }
 
 function bare(word) { return word.replace(/^[^\p{L}\p{N}]+|[^\p{L}\p{N}]+$/gu, ""); }
