@@ -10,19 +10,20 @@ internal static class EditLog
 {
     private const int InForce = 0, TakenBack = 1, PassedOver = 2;
 
-    public static void Append(SqliteConnection c, string aggregate, long id, string who, DateTimeOffset at, string body, string inverse)
+    /// <summary>A new edit passes over what was taken back; only over what <paramref name="who"/> took back where each person has an undo of their own.</summary>
+    public static void Append(SqliteConnection c, string aggregate, long id, string who, DateTimeOffset at, string body, string inverse, bool ownUndo = false)
     {
-        c.Execute("UPDATE edit SET state = $passed WHERE aggregate = $a AND aggregate_id = $id AND state = $back",
-            ("$passed", PassedOver), ("$a", aggregate), ("$id", id), ("$back", TakenBack));
+        c.Execute("UPDATE edit SET state = $passed WHERE aggregate = $a AND aggregate_id = $id AND state = $back" + (ownUndo ? " AND who = $who" : ""),
+            ("$passed", PassedOver), ("$a", aggregate), ("$id", id), ("$back", TakenBack), ("$who", who));
         c.Execute("INSERT INTO edit (aggregate, aggregate_id, who, at, body, inverse) VALUES ($a, $id, $who, $at, $body, $inverse)",
             ("$a", aggregate), ("$id", id), ("$who", who), ("$at", at.ToString("O")), ("$body", body), ("$inverse", inverse));
     }
 
-    /// <summary>The edit that undo would take back (the newest in force), or that redo would bring again (the oldest taken back).</summary>
-    public static LoggedEdit? Next(SqliteConnection c, string aggregate, long id, bool redo) => c.Query(
-        "SELECT id, who, at, body, inverse FROM edit WHERE aggregate = $a AND aggregate_id = $id AND state = $state ORDER BY id " + (redo ? "ASC" : "DESC") + " LIMIT 1",
+    /// <summary>The edit that undo would take back (the newest in force), or that redo would bring again (the oldest taken back); of one person alone when <paramref name="who"/> is given.</summary>
+    public static LoggedEdit? Next(SqliteConnection c, string aggregate, long id, bool redo, string? who = null) => c.Query(
+        "SELECT id, who, at, body, inverse FROM edit WHERE aggregate = $a AND aggregate_id = $id AND state = $state AND who = COALESCE($who, who) ORDER BY id " + (redo ? "ASC" : "DESC") + " LIMIT 1",
         r => new LoggedEdit(r.GetInt64(0), r.GetString(1), r.GetString(2), r.GetString(3), r.GetString(4)),
-        ("$a", aggregate), ("$id", id), ("$state", redo ? TakenBack : InForce)).SingleOrDefault();
+        ("$a", aggregate), ("$id", id), ("$state", redo ? TakenBack : InForce), ("$who", who)).SingleOrDefault();
 
     /// <summary>All entries that were not passed over, the newest first, and whether each is in force.</summary>
     public static IReadOnlyList<(LoggedEdit Edit, bool InForce)> All(SqliteConnection c, string aggregate, long id, int most) => c.Query(

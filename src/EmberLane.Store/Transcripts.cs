@@ -9,6 +9,9 @@ namespace EmberLane.Store;
 /// <summary>Who made a transcript and how often it was changed since.</summary>
 public sealed record TranscriptHead(long Id, long SittingId, string Recogniser, string Language, long Version);
 
+/// <summary>A transcript as it is after a change, and how often it has been changed with that.</summary>
+public sealed record ChangedText(Transcript Transcript, long Version);
+
 /// <summary>A change that somebody made to a transcript: the edit, and whether it is in force or was taken back.</summary>
 public sealed record MadeChange(long Id, string Who, DateTimeOffset At, TranscriptEdit Edit, bool InForce);
 
@@ -74,65 +77,74 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     public IReadOnlyList<string> Names(long id) => database.Read(c => c.Query("SELECT name FROM voice_name WHERE transcript_id = $t ORDER BY voice", r => r.GetString(0), ("$t", id)));
 
     /// <summary>Applies a person's edit. Throws <see cref="EditRefusedException"/> when it does not fit.</summary>
-    public Transcript Apply(long id, TranscriptEdit edit, string who) => Apply(id, _ => edit, who);
+    public ChangedText Apply(long id, TranscriptEdit edit, string who) => Apply(id, _ => edit, who);
 
     /// <summary>Applies the edit that a person's wish makes of the transcript as it is at this moment, whatever others changed meanwhile; null changes nothing.</summary>
-    public Transcript Apply(long id, Func<Transcript, TranscriptEdit?> wish, string who) => database.Write(c =>
+    public ChangedText Apply(long id, Func<Transcript, TranscriptEdit?> wish, string who) => database.Write(c =>
     {
         var before = Get(c, id);
         if (wish(before) is not { } edit)
         {
-            return before;
+            return new ChangedText(before, Head(c, id)!.Version);
         }
         var (layers, inverse) = edit.Apply(before);
-        EditLog.Append(c, Aggregate, id, who, clock.GetUtcNow(), JsonSerializer.Serialize(edit), JsonSerializer.Serialize(inverse));
+        EditLog.Append(c, Aggregate, id, who, clock.GetUtcNow(), JsonSerializer.Serialize(edit), JsonSerializer.Serialize(inverse), ownUndo: true);
         return Save(c, id, before, layers);
     });
 
-    /// <summary>Takes the newest change back, or brings the one last taken back again; null when there is none.</summary>
-    public Transcript? Step(long id, bool redo) => database.Write(c =>
+    /// <summary>
+    /// Takes a person's newest change back, or brings the one that they last took back again; null when there is none. Throws <see cref="EditRefusedException"/> when somebody else has changed the same since.
+    /// </summary>
+    public ChangedText? Step(long id, bool redo, string who) => database.Write(c =>
     {
-        if (EditLog.Next(c, Aggregate, id, redo) is not { } logged)
+        if (EditLog.Next(c, Aggregate, id, redo, who) is not { } logged)
         {
             return null;
         }
         var before = Get(c, id);
-        var (layers, _) = JsonSerializer.Deserialize<TranscriptEdit>(redo ? logged.Body : logged.Inverse)!.Apply(before);
+        var layers = Alone(before, Edit(redo ? logged.Body : logged.Inverse), Edit(redo ? logged.Inverse : logged.Body)).Layers;
         EditLog.Mark(c, logged.Id, takenBack: !redo);
         return Save(c, id, before, layers);
     });
 
+    // An edit of the log out of its order, and its opposite: only where nothing else has touched the same, so that the opposite leads back to the same.
+    private static (Layers Layers, TranscriptEdit Inverse) Alone(Transcript before, TranscriptEdit edit, TranscriptEdit opposite)
+    {
+        var (layers, inverse) = edit.Apply(before);
+        return opposite.Apply(before with { Layers = layers }).Layers.SameAs(before.Layers)
+            ? (layers, inverse)
+            : throw new EditRefusedException("What this change touched was changed again later. Take that back first; “Changes” under Text lists who changed what.");
+    }
+
+    private static TranscriptEdit Edit(string json) => JsonSerializer.Deserialize<TranscriptEdit>(json)!;
+
     /// <summary>What people changed, the newest first, at most so many.</summary>
     public IReadOnlyList<MadeChange> Changes(long id, int most) => database.Read(c => EditLog.All(c, Aggregate, id, most)
-        .Select(e => new MadeChange(e.Edit.Id, e.Edit.Who, DateTimeOffset.Parse(e.Edit.At, System.Globalization.CultureInfo.InvariantCulture), JsonSerializer.Deserialize<TranscriptEdit>(e.Edit.Body)!, e.InForce)).ToList());
+        .Select(e => new MadeChange(e.Edit.Id, e.Edit.Who, DateTimeOffset.Parse(e.Edit.At, System.Globalization.CultureInfo.InvariantCulture), Edit(e.Edit.Body), e.InForce)).ToList());
 
     /// <summary>
     /// Takes back one change alone, as a change of its own, whatever was done elsewhere since. Throws <see cref="EditRefusedException"/> when it is not in force, or what it changed was changed again.
     /// </summary>
-    public Transcript TakeBack(long id, long change, string who) => database.Write(c =>
+    public ChangedText TakeBack(long id, long change, string who) => database.Write(c =>
     {
         if (EditLog.All(c, Aggregate, id, int.MaxValue).FirstOrDefault(e => e.Edit.Id == change) is not { InForce: true, Edit: { } logged })
         {
             throw new EditRefusedException("That change is not in force any more.");
         }
         var before = Get(c, id);
-        TranscriptEdit back = JsonSerializer.Deserialize<TranscriptEdit>(logged.Inverse)!, made = JsonSerializer.Deserialize<TranscriptEdit>(logged.Body)!;
-        var (layers, again) = back.Apply(before);
-        if (!made.Apply(before with { Layers = layers }).Layers.SameAs(before.Layers))
-        {
-            throw new EditRefusedException("What this change touched was changed again later. Take that back first.");
-        }
-        EditLog.Append(c, Aggregate, id, who, clock.GetUtcNow(), JsonSerializer.Serialize(back), JsonSerializer.Serialize(again));
+        var back = Edit(logged.Inverse);
+        var (layers, again) = Alone(before, back, Edit(logged.Body));
+        EditLog.Append(c, Aggregate, id, who, clock.GetUtcNow(), JsonSerializer.Serialize(back), JsonSerializer.Serialize(again), ownUndo: true);
         return Save(c, id, before, layers);
     });
 
-    private static Transcript Save(SqliteConnection c, long id, Transcript before, Layers layers)
+    private static ChangedText Save(SqliteConnection c, long id, Transcript before, Layers layers)
     {
         SaveLayer(c, "retyped", "number", "text", id, before.Layers.Retyped, layers.Retyped);
         SaveLayer(c, "voice_name", "voice", "name", id, before.Layers.VoiceNames, layers.VoiceNames);
         SaveWords(c, id, before.Layers, layers);
-        c.Execute("UPDATE transcript SET version = version + 1 WHERE id = $t", ("$t", id));
-        return before with { Layers = layers };
+        var version = c.Query("UPDATE transcript SET version = version + 1 WHERE id = $t RETURNING version", r => r.GetInt64(0), ("$t", id)).Single();
+        return new ChangedText(before with { Layers = layers }, version);
     }
 
     private static void SaveWords(SqliteConnection c, long id, Layers before, Layers after)

@@ -82,16 +82,16 @@ public sealed class StoreTests : IDisposable
         var again = new Transcripts(new Database(File_), TimeProvider.System);
         Assert.Equal("w0 Tern w2", again.Get(id).Said(0, 2));
         Assert.Equal(["Ilse"], again.Names(id));
-        again.Step(id, redo: false);
-        again.Step(id, redo: false);
-        Assert.Null(again.Step(id, redo: false));
+        again.Step(id, redo: false, "producer");
+        again.Step(id, redo: false, "producer");
+        Assert.Null(again.Step(id, redo: false, "producer"));
         Assert.Equal("w0 w1 w2", again.Get(id).Said(0, 2));
-        again.Step(id, redo: true);
+        again.Step(id, redo: true, "producer");
         Assert.Equal("w0 Tern w2", again.Get(id).Said(0, 2));
         Assert.Equal(["w0", "w1", "w2"], again.Get(id).Words.Select(w => w.Text));
         // A new change passes over what was taken back.
         again.Apply(id, new Retype(0, "x"), "producer");
-        Assert.Null(again.Step(id, redo: true));
+        Assert.Null(again.Step(id, redo: true, "producer"));
     }
 
     [Fact]
@@ -100,7 +100,7 @@ public sealed class StoreTests : IDisposable
         var id = Words(Begin().Sitting);
         Assert.Throws<EditRefusedException>(() => transcripts.Apply(id, new Retype(9, "x"), "producer"));
         Assert.Equal(0, transcripts.Head(id)!.Version);
-        Assert.Null(transcripts.Step(id, redo: false));
+        Assert.Null(transcripts.Step(id, redo: false, "producer"));
     }
 
     [Fact]
@@ -212,7 +212,7 @@ public sealed class StoreTests : IDisposable
         Assert.Equal(40, transcripts.Head(id)!.Version);
         for (var i = 0; i < 40; i++)
         {
-            Assert.NotNull(transcripts.Step(id, redo: false));
+            Assert.NotNull(transcripts.Step(id, redo: false, "producer"));
         }
         Assert.Empty(transcripts.Get(id).Layers.Retyped);
     }

@@ -68,7 +68,7 @@ public sealed class TextsTests : IDisposable
         Assert.Equal([100, 200, null], transcripts.Get(id).Words.Select(w => w.VoiceSure));
         transcripts.Apply(id, new Together([new JoinWord(1, true), new HideWord(2, true)]), "producer");
         Assert.Equal("w0w1", transcripts.Get(id).Said(0, 2));
-        transcripts.Step(id, redo: false);
+        transcripts.Step(id, redo: false, "producer");
         Assert.Equal("w0 w1 w2", transcripts.Get(id).Said(0, 2));
     }
 
@@ -84,7 +84,7 @@ public sealed class TextsTests : IDisposable
         Assert.Equal("w0 w1 third", transcripts.Get(id).Said(0, 2));
         Assert.Equal("Ilse", transcripts.Get(id).NameOf(0));
         Assert.Equal("director", transcripts.Changes(id, 10)[0].Who);
-        transcripts.Step(id, redo: false);
+        transcripts.Step(id, redo: false, "director");
         Assert.Equal("first w1 third", transcripts.Get(id).Said(0, 2));
         Assert.Equal(2, transcripts.Changes(id, 2).Count);
     }
@@ -97,11 +97,48 @@ public sealed class TextsTests : IDisposable
         transcripts.Apply(id, new Retype(0, "again"), "producer");
         var changes = transcripts.Changes(id, 10);
         Assert.Throws<EditRefusedException>(() => transcripts.TakeBack(id, changes[1].Id, "producer"));
-        transcripts.Step(id, redo: false);
+        transcripts.Step(id, redo: false, "producer");
         Assert.Throws<EditRefusedException>(() => transcripts.TakeBack(id, changes[0].Id, "producer"));
         Assert.Throws<EditRefusedException>(() => transcripts.TakeBack(id, 12_345, "producer"));
         Assert.Equal("first w1 w2", transcripts.Get(id).Said(0, 2));
     }
+
+    [Fact]
+    public void Each_person_takes_back_their_own_changes_and_never_what_somebody_else_has_changed_since()
+    {
+        var id = transcripts.Add(Sitting("Hut"), "local", "en", Words(3), new Dictionary<int, string>());
+        transcripts.Apply(id, new Retype(0, "first"), "Tobias");
+        transcripts.Apply(id, new Retype(1, "second"), "Ilse");
+        transcripts.Apply(id, now => Respell.Insert(now, 1, "more"), "Tobias");
+        transcripts.Apply(id, now => Respell.Insert(now, 0, "less"), "Ilse");
+        Assert.Equal("first less second more w2", Said(id));
+        transcripts.Step(id, redo: false, "Tobias");
+        Assert.Equal("first less second w2", Said(id));
+        transcripts.Step(id, redo: false, "Tobias");
+        Assert.Equal("w0 less second w2", Said(id));
+        transcripts.Apply(id, new Retype(2, "third"), "Ilse");
+        transcripts.Step(id, redo: true, "Tobias");
+        transcripts.Step(id, redo: true, "Tobias");
+        Assert.Equal("first less second more third", Said(id));
+        Assert.Null(transcripts.Step(id, redo: true, "Tobias"));
+        transcripts.Apply(id, new Retype(0, "First,"), "Ilse");
+        transcripts.Step(id, redo: false, "Tobias");
+        Assert.Contains("changed again later", Assert.Throws<EditRefusedException>(() => transcripts.Step(id, redo: false, "Tobias")).Message, StringComparison.Ordinal);
+        Assert.Equal("First, less second third", Said(id));
+        Assert.Equal(5, transcripts.Get(id).FreshNumber());
+    }
+
+    [Fact]
+    public async Task Many_who_add_words_at_once_all_keep_theirs()
+    {
+        var id = transcripts.Add(Sitting("Hut"), "local", "en", Words(3), new Dictionary<int, string>());
+        await Task.WhenAll(Enumerable.Range(0, 30).Select(i => Task.Run(() => transcripts.Apply(id, now => Respell.Insert(now, now.PlaceOf(i % 3)!.Value, FormattableString.Invariant($"x{i}")), FormattableString.Invariant($"p{i}")))));
+        var after = transcripts.Get(id);
+        Assert.Equal(Enumerable.Range(0, 30).Select(i => FormattableString.Invariant($"x{i}")).Order(StringComparer.Ordinal), after.Words.Where(w => w.Number >= 3).Select(w => w.Text).Order(StringComparer.Ordinal));
+        Assert.Equal(["w0", "w1", "w2"], after.Record.Select(w => w.Text));
+    }
+
+    private string Said(long id) => transcripts.Get(id).Said(0, 99);
 
     private long? Current(long sitting) => footage.Sitting(sitting)!.TranscriptId;
 

@@ -124,6 +124,23 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public void A_page_that_is_laid_anew_stays_where_it_was()
+    {
+        var last = Now.Words[Now.Words.Count / 2].Number;
+        OpenAt(last);
+        var was = Top();
+        Assert.True(Browser.Run<double>("return document.getElementById('page').scrollTop + 0.0001") > 300);
+        Select(2);
+        Browser.Press("j");
+        Browser.Until(() => Now.Layers.Joined.Count == 1 && Browser.Run<bool>("return document.querySelector('#page').textContent.includes(arguments[0])", Now.Said(last, last + 1)), "the words to be one");
+        Browser.Until(() => Math.Abs(Top() - was) < 3, "the page to be where it was");
+        TakeBack(() => Now.Layers.Joined.IsEmpty);
+        Browser.Until(() => Math.Abs(Top() - was) < 3, "the page to be where it was again");
+
+        double Top() => Browser.Run<double>("return [...CSS.highlights.get('playing')][0].getBoundingClientRect().top + 0.0001");
+    }
+
+    [Fact]
     public void Selected_words_are_corrected_together()
     {
         var first = WordOf("feet first");
@@ -155,7 +172,38 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Equal("ten", Browser.Find("#correct-text").GetAttribute("value"));
         Assert.Equal("eleven", Now.TextOf(Now.Words[word]));
         Browser.Find("#correct-text").SendKeys(Keys.Escape);
-        TakeBack(() => Browser.Text("#page").Contains("one thousand people", StringComparison.Ordinal));
+        Browser.Press("u");
+        demo.Get<Store.Transcripts>().Step(Id, redo: false, "logger");
+    }
+
+    [Fact]
+    public void A_person_gives_a_name_and_sees_that_somebody_else_changed_the_text_and_whose_undo_is_whose()
+    {
+        var word = WordOf("one thousand people");
+        OpenAt(word);
+        Browser.Click("#person-menu summary");
+        Browser.Find("#person-name").SendKeys(Keys.Control + "a");
+        Browser.Find("#person-name").SendKeys("Ilse <V>" + Keys.Enter);
+        Browser.UntilText("#person-menu", "Ilse <V>");
+        Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
+        OpenAt(word);
+        Browser.Press("e");
+        Browser.Find("#correct-text").SendKeys(Keys.Control + "a");
+        Browser.Find("#correct-text").SendKeys("seven" + Keys.Enter);
+        Browser.UntilText("#page", "seven thousand people");
+        Assert.Equal("Ilse <V>", demo.Get<Store.Transcripts>().Changes(Id, 1)[0].Who);
+        Browser.Until(() => Browser.Run<bool>("return document.getElementById('seen').value === arguments[0]", FormattableString.Invariant($"{demo.Get<Store.Transcripts>().Head(Id)!.Version}")) && Browser.Text("#others").Length == 0, "the page to know its own change");
+        demo.Get<Store.Transcripts>().Apply(Id, new Retype(word + 2, "persons"), "Tobias");
+        demo.Get<Work.WorkNews>().Tell();
+        Browser.UntilText("#others", "Tobias has changed this text meanwhile.");
+        Browser.Click("#others button");
+        Browser.UntilText("#page", "seven thousand persons");
+        Browser.Until(() => Browser.Text("#others").Length == 0, "the line to go");
+        TakeBack(() => Browser.Text("#page").Contains("one thousand persons", StringComparison.Ordinal));
+        Browser.Press("u");
+        Browser.UntilText("#notice", "There is nothing to take back.");
+        demo.Get<Store.Transcripts>().Step(Id, redo: false, "Tobias");
+        Browser.Driver.Manage().Cookies.DeleteCookieNamed("person");
     }
 
     [Fact]

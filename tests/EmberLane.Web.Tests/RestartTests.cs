@@ -75,7 +75,7 @@ public sealed partial class RestartTests : IDisposable
             {
                 while (true)
                 {
-                    using var form = new FormUrlEncodedContent(new Dictionary<string, string> { ["word"] = "3", ["text"] = FormattableString.Invariant($"Word{answered}"), ["__RequestVerificationToken"] = token });
+                    using var form = new FormUrlEncodedContent(new Dictionary<string, string> { ["first"] = "3", ["last"] = "3", ["text"] = FormattableString.Invariant($"Word{answered}"), ["__RequestVerificationToken"] = token });
                     using var answer = await client.PostAsync(new Uri(page + "?handler=Retype"), form);
                     Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
                     Interlocked.Increment(ref answered);
@@ -99,9 +99,9 @@ public sealed partial class RestartTests : IDisposable
         Assert.Contains(after, new[] { FormattableString.Invariant($"Word{answered - 1}"), FormattableString.Invariant($"Word{answered}") });
         for (var left = after == FormattableString.Invariant($"Word{answered}") ? answered + 1 : answered; left > 0; left--)
         {
-            Assert.NotNull(transcripts.Step(id, redo: false));
+            Assert.NotNull(transcripts.Step(id, redo: false, "producer"));
         }
-        Assert.Null(transcripts.Step(id, redo: false));
+        Assert.Null(transcripts.Step(id, redo: false, "producer"));
     }
 
     [GeneratedRegex("RequestVerificationToken\":\"([^\"]+)\"")]

@@ -1,4 +1,5 @@
 using EmberLane.Web.Gathering;
+using EmberLane.Web.Rooms;
 using EmberLane.Web.Work;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
@@ -15,6 +16,13 @@ public sealed class SettingsModel(Recognisers recognisers, FootageFolders folder
     public bool Saved { get; private set; }
 
     public void OnGet(bool saved) => Saved = saved;
+
+    /// <summary>Keeps the name of the person at this browser, and goes back to the page they came from.</summary>
+    public IActionResult OnPostPerson(string? name, string? back)
+    {
+        Person.Name(Response, name);
+        return LocalRedirect(Url.IsLocalUrl(back) ? back : "/settings");
+    }
 
     public IActionResult OnPost(string? recogniser)
     {

@@ -8,8 +8,8 @@ namespace EmberLane.Web.Rooms;
 /// <summary>What every room of a production has. The route names the production; one that does not exist answers 404.</summary>
 public abstract class RoomModel(Footage footage, Desk desk) : PageModel
 {
-    /// <summary>Until there are accounts everybody at this machine is the producer.</summary>
-    protected const string Who = "producer";
+    /// <summary>Who changes something here: the name of the person at this browser.</summary>
+    public string Who => Person.Of(Request);
 
     public Production Production { get; private set; } = null!;
 

@@ -2,12 +2,13 @@ using EmberLane.Core;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
 using EmberLane.Web.Rooms;
+using EmberLane.Web.Work;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Read;
 
 /// <summary>Who changed what in a sitting's text, and when; each change can be taken back alone.</summary>
-public sealed class ChangesModel(Footage footage, Desk desk, Store.Transcripts transcripts) : LiveRoom(footage, desk)
+public sealed class ChangesModel(Footage footage, Desk desk, Store.Transcripts transcripts, WorkNews news) : LiveRoom(footage, desk)
 {
     public const int Most = 500;
 
@@ -35,6 +36,7 @@ public sealed class ChangesModel(Footage footage, Desk desk, Store.Transcripts t
         {
             return Refused(refused.Message);
         }
+        news.TellAfter(Response);
         Load(sitting);
         return IsFragment ? Partial("_Changes", this) : Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}/changes"));
     }

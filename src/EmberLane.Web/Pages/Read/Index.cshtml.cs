@@ -11,7 +11,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Read;
 
 /// <summary>Read: the page of turns, tied to the pictures.</summary>
-public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts transcripts, Store.Bites bites, Jobs jobs, SittingMics sittingMics, SittingChanges changes, MediaCache cache) : LiveRoom(footage, desk)
+public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts transcripts, Store.Bites bites, Jobs jobs, SittingMics sittingMics, SittingChanges changes, MediaCache cache, WorkNews news) : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;
 
@@ -38,12 +38,42 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
 
     public IReadOnlyList<Found> Places { get; private set; } = [];
 
+    /// <summary>How often the text had been changed when it was read; the page that shows it knows by this of later changes.</summary>
+    public long Version { get; private set; }
+
+    /// <summary>The newest change that the page does not show yet.</summary>
+    public MadeChange? Newer { get; private set; }
+
     public SpeakerMark MarkOf(int voice) => Desk.MarkOf(People, Transcript!.NameOf(voice));
 
     public IActionResult OnGet(long? sitting) => Load(sitting) ? Page() : NotFound();
 
     /// <summary>The voices and their shares, after a change.</summary>
     public IActionResult OnGetVoices(long sitting) => Load(sitting) && Transcript is not null ? Partial("_Voices", this) : NotFound();
+
+    /// <summary>Whether the text was changed elsewhere since the page has seen it.</summary>
+    public IActionResult OnGetOthers(long sitting, long seen)
+    {
+        if (SittingHere(sitting) is not { TranscriptId: { } id } here)
+        {
+            return NotFound();
+        }
+        Sitting = here;
+        Version = transcripts.Head(id)!.Version;
+        Newer = Version > seen ? transcripts.Changes(id, 1) is [var newest, ..] ? newest : null : null;
+        return Partial("_Others", this);
+    }
+
+    /// <summary>The page of turns as it is now.</summary>
+    public IActionResult OnGetPage(long sitting)
+    {
+        if (!Load(sitting) || Transcript is null)
+        {
+            return NotFound();
+        }
+        Changed(whole: true);
+        return Partial("_Page", this);
+    }
 
     /// <summary>The playing copies, as they are made.</summary>
     public IActionResult OnGetAngles(long sitting) => Load(sitting) ? Partial("_Angles", Played) : NotFound();
@@ -132,7 +162,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         return type.Length == 0 ? NotFound() : File(System.Text.Encoding.UTF8.GetBytes(text), type, $"{name}.{format}");
     }
 
-    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, id => transcripts.Step(id, redo) ?? throw new EditRefusedException(StepWords.Of(null, redo)), () => null);
+    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, id => transcripts.Step(id, redo, Who) ?? throw new EditRefusedException(StepWords.Of(null, redo)), () => null);
 
     public IActionResult OnPostKeep(long sitting, int first, int last, string? theme, string? note)
     {
@@ -154,6 +184,9 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         Response.Headers["HX-Trigger"] = "changed";
         return Partial("_BiteMarks", Reloaded(sitting));
     }
+
+    // Tells the page what it shows from now on: the whole text, or one more change of it.
+    private void Changed(bool whole) => Response.Headers["HX-Trigger"] = FormattableString.Invariant($"{{\"changed\":{{\"version\":{Version},\"whole\":{(whole ? "true" : "false")}}}}}");
 
     private static List<RecordWord> Between(Transcript transcript, int firstNumber, int lastNumber)
     {
@@ -178,13 +211,13 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
 
     private static Turn? TurnOf(Transcript transcript, IReadOnlyList<Turn> turns, int number) => transcript.PlaceOf(number) is { } place ? turns.Single(t => t.First <= place && place <= t.Last) : null;
 
-    private IActionResult Change(long sitting, Func<long, Transcript> change, Func<Turn?> turn)
+    private IActionResult Change(long sitting, Func<long, ChangedText> change, Func<Turn?> turn)
     {
         if (SittingHere(sitting) is not { TranscriptId: { } id })
         {
             return NotFound();
         }
-        Transcript changed;
+        ChangedText changed;
         try
         {
             changed = change(id);
@@ -194,15 +227,17 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
             return Refused(refused.Message);
         }
         Load(sitting, changed);
-        Response.Headers["HX-Trigger"] = "changed";
+        news.TellAfter(Response);
         if (!IsFragment)
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}"));
         }
         if (turn() is { } only)
         {
+            Changed(whole: false);
             return Partial("_Turn", (this, only));
         }
+        Changed(whole: true);
         Response.Headers["HX-Retarget"] = "#page";
         return Partial("_Page", this);
     }
@@ -213,7 +248,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         return this;
     }
 
-    private bool Load(long? id, Transcript? known = null)
+    private bool Load(long? id, ChangedText? known = null)
     {
         Sittings = footage.Sittings(Production.Id);
         Sitting = id is null ? Sittings.FirstOrDefault(s => s.TranscriptId is not null) ?? (Sittings.Count > 0 ? Sittings[0] : null) : Sittings.FirstOrDefault(s => s.Id == id);
@@ -229,7 +264,9 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         Transcribing = jobs.Newest(WorkKinds.Transcribe, Sitting.Id);
         if (Sitting.TranscriptId is { } transcript)
         {
-            Transcript = known ?? transcripts.Get(transcript);
+            // The number first: a change that comes between the two is then told of once too often, never too seldom.
+            Version = known?.Version ?? transcripts.Head(transcript)!.Version;
+            Transcript = known?.Transcript ?? transcripts.Get(transcript);
             Turns = Core.Transcripts.Turns.Lay(Transcript);
             People = Desk.People(Production.Id);
             Bites = [.. bites.Of(Production.Id).Where(b => b.SittingId == Sitting.Id && !b.IsAside)

@@ -3,12 +3,13 @@ using EmberLane.Core.Mends;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
 using EmberLane.Web.Rooms;
+using EmberLane.Web.Work;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Read;
 
 /// <summary>Mends that are proposed by rule: names and terms that sound like what was heard, and sentences where the recogniser gives none. Nothing changes without a tick.</summary>
-public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts transcripts, Settings settings) : LiveRoom(footage, desk)
+public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts transcripts, Settings settings, WorkNews news) : LiveRoom(footage, desk)
 {
     private const int MostTerms = 2_000, LongestTerm = 80;
 
@@ -70,7 +71,21 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
         return Shown(sitting);
     }
 
-    public IActionResult OnPostUndo(long sitting, bool redo) => !Load(sitting) ? NotFound() : transcripts.Step(Sitting.TranscriptId!.Value, redo) is null ? Refused(StepWords.Of(null, redo)) : Shown(sitting);
+    public IActionResult OnPostUndo(long sitting, bool redo)
+    {
+        if (!Load(sitting))
+        {
+            return NotFound();
+        }
+        try
+        {
+            return transcripts.Step(Sitting.TranscriptId!.Value, redo, Who) is null ? Refused(StepWords.Of(null, redo)) : Shown(sitting);
+        }
+        catch (EditRefusedException refused)
+        {
+            return Refused(refused.Message);
+        }
+    }
 
     /// <summary>What stands around a mend, to read it in its sentence.</summary>
     public (string Before, string Now, string After) Around(Mend mend)
@@ -83,6 +98,7 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
 
     private IActionResult Shown(long sitting)
     {
+        news.TellAfter(Response);
         if (!IsFragment)
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}/mends"));

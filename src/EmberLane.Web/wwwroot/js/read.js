@@ -311,7 +311,7 @@ function begin() {
     localStorage.setItem("speech-size", next);
   }
 
-  page.addEventListener("scroll", () => { if (!actions.hidden) { paint(); } }, { passive: true });
+  root.addEventListener("scroll", () => { if (!actions.hidden) { paint(); } }, { passive: true, capture: true });
 
   onKey((event) => {
     const shift = event.shiftKey;
@@ -385,18 +385,47 @@ function begin() {
     }
   });
 
-  document.addEventListener("htmx:afterSettle", () => {
-    const scroll = page.scrollTop;
+  // A page that is laid anew stays where it was: the first turn that is seen keeps its place. How far it was scrolled does not tell, since turns out of sight have no exact height yet.
+  let held = null;
+  document.addEventListener("htmx:beforeSwap", ({ detail }) => {
+    if (detail.target !== page) { return; }
+    const top = page.getBoundingClientRect().top, turn = transcript.turns.find(({ element }) => element.getBoundingClientRect().bottom > top);
+    held = turn ? { number: transcript.numbers[turn.first], by: turn.element.getBoundingClientRect().top - top } : null;
+  });
+  function holdPlace() {
+    const place = held && transcript.placeOf(held.number);
+    if (place === null) { return; }
+    transcript.turnOf(place).element.scrollIntoView({ block: "start" });
+    page.scrollTop -= held.by;
+    held = null;
+  }
+
+  document.addEventListener("htmx:afterSettle", ({ target }) => {
+    forgetSeen();
+    if (player.sound !== root.querySelector("#sound")) { player.find(); }
+    if (!target.closest("#page")) { return; }
     page = document.getElementById("page");
     transcript = new Transcript(page);
-    if (page.scrollTop !== scroll) { page.scrollTop = scroll; }
-    if (player.sound !== root.querySelector("#sound")) { player.find(); }
+    holdPlace();
     marks();
     find();
     lit = -1;
     light(transcript.wordAt((player.now * 1000) + 5));
     paint();
   });
+
+  // What this page shows of the text's changes: all of them when it was laid anew, one more when only a turn was.
+  const seen = document.getElementById("seen");
+  document.addEventListener("changed", ({ detail }) => {
+    if (detail.whole || Number(seen.value) === detail.version - 1) { seen.value = detail.version; }
+    forgetSeen();
+  });
+
+  // News of a change may overtake the answer to the one who made it.
+  function forgetSeen() {
+    const line = document.querySelector("#others [data-version]");
+    if (line && Number(line.dataset.version) <= Number(seen.value)) { line.remove(); }
+  }
 
   const stored = Number(localStorage.getItem("speech-size"));
   if (stored >= 14 && stored <= 34) { document.documentElement.style.setProperty("--speech-size", `${stored}px`); }
