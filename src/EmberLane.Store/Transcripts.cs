@@ -20,6 +20,8 @@ public sealed class Transcripts(Database database, TimeProvider clock)
 {
     private const string Aggregate = "transcript";
 
+    private readonly KeptRecords records = new();
+
     /// <summary>Keeps a record and makes it the sitting's current one. Earlier records and what was decided about them stay.</summary>
     public long Add(long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames) =>
         database.Write(c => Add(c, sittingId, recogniser, language, words, voiceNames, clock.GetUtcNow()));
@@ -194,10 +196,10 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     private static TranscriptHead? Head(SqliteConnection c, long id) => c.Query("SELECT id, sitting_id, recogniser, language, version FROM transcript WHERE id = $t",
         r => new TranscriptHead(r.GetInt64(0), r.GetInt64(1), r.GetString(2), r.GetString(3), r.GetInt64(4)), ("$t", id)).SingleOrDefault();
 
-    private static Transcript Get(SqliteConnection c, long id)
+    private Transcript Get(SqliteConnection c, long id)
     {
-        var words = c.Query("SELECT number, text, time_in, time_out, confidence, voice, voice_sure FROM word WHERE transcript_id = $t ORDER BY number",
-            r => new RecordWord(r.GetInt32(0), r.GetString(1), Columns.Range(r, 2), (int?)r.Number(4), r.GetInt32(5), (int?)r.Number(6)), ("$t", id));
+        var words = records.Get(id, () => c.Query("SELECT number, text, time_in, time_out, confidence, voice, voice_sure FROM word WHERE transcript_id = $t ORDER BY number",
+            r => new RecordWord(r.GetInt32(0), r.GetString(1), Columns.Range(r, 2), (int?)r.Number(4), r.GetInt32(5), (int?)r.Number(6)), ("$t", id)));
         return new Transcript(words, new Layers(
             Layer(c, "SELECT number, text FROM retyped WHERE transcript_id = $t", id), Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id))
         {

@@ -29,6 +29,9 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
 
     public IReadOnlyList<Bite> Bites { get; private set; } = [];
 
+    /// <summary>Whether the marks of the bites come beside a single turn, not in the page.</summary>
+    public bool IsBesideTurn { get; private set; }
+
     public PlayedSitting Played { get; private set; } = new([], null);
 
     public Job? Transcribing { get; private set; }
@@ -213,7 +216,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
 
     private IActionResult Change(long sitting, Func<long, ChangedText> change, Func<Turn?> turn)
     {
-        if (SittingHere(sitting) is not { TranscriptId: { } id })
+        if (SittingHere(sitting) is not { TranscriptId: { } id } here)
         {
             return NotFound();
         }
@@ -226,19 +229,23 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return Refused(refused.Message);
         }
-        Load(sitting, changed);
         news.TellAfter(Response);
         if (!IsFragment)
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}"));
         }
+        LoadText(here, id, changed);
+        LoadBites(here, id);
         if (turn() is { } only)
         {
             Changed(whole: false);
-            return Partial("_Turn", (this, only));
+            IsBesideTurn = true;
+            return Partial("_ChangedTurn", (this, only));
         }
         Changed(whole: true);
         Response.Headers["HX-Retarget"] = "#page";
+        Response.Headers["HX-Reswap"] = "outerHTML";
+        Response.Headers["HX-Reselect"] = "#page";
         return Partial("_Page", this);
     }
 
@@ -248,7 +255,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         return this;
     }
 
-    private bool Load(long? id, ChangedText? known = null)
+    private bool Load(long? id)
     {
         Sittings = footage.Sittings(Production.Id);
         Sitting = id is null ? Sittings.FirstOrDefault(s => s.TranscriptId is not null) ?? (Sittings.Count > 0 ? Sittings[0] : null) : Sittings.FirstOrDefault(s => s.Id == id);
@@ -256,22 +263,30 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return id is null;
         }
-        var sources = footage.SourcesOf(Sitting.Id);
         var mics = sittingMics.Of(Sitting);
         changes.NeedSound(Sitting, mics);
-        Played = PlayedSitting.Of(Sitting, sources, mics, cache);
-        MarginCode = MarginCode.Of(Sitting, sources);
+        Played = PlayedSitting.Of(Sitting, footage.SourcesOf(Sitting.Id), mics, cache);
         Transcribing = jobs.Newest(WorkKinds.Transcribe, Sitting.Id);
         if (Sitting.TranscriptId is { } transcript)
         {
-            // The number first: a change that comes between the two is then told of once too often, never too seldom.
-            Version = known?.Version ?? transcripts.Head(transcript)!.Version;
-            Transcript = known?.Transcript ?? transcripts.Get(transcript);
-            Turns = Core.Transcripts.Turns.Lay(Transcript);
-            People = Desk.People(Production.Id);
-            Bites = [.. bites.Of(Production.Id).Where(b => b.SittingId == Sitting.Id && !b.IsAside)
-                .Select(b => BitePlace.Of(b, Transcript, transcript) is { } place ? b with { FirstWord = Transcript.Words[place.First].Number, LastWord = Transcript.Words[place.Last].Number } : null).OfType<Bite>()];
+            LoadText(Sitting, transcript, null);
+            LoadBites(Sitting, transcript);
         }
         return true;
     }
+
+    // The text as it is, or as a change has left it, with what each turn shows.
+    private void LoadText(Sitting sitting, long transcript, ChangedText? changed)
+    {
+        Sitting = sitting;
+        // The number first: a change that comes between the two is then told of once too often, never too seldom.
+        Version = changed?.Version ?? transcripts.Head(transcript)!.Version;
+        Transcript = changed?.Transcript ?? transcripts.Get(transcript);
+        Turns = Core.Transcripts.Turns.Lay(Transcript);
+        People = Desk.People(Production.Id);
+        MarginCode = MarginCode.Of(sitting, footage.SourcesOf(sitting.Id));
+    }
+
+    private void LoadBites(Sitting sitting, long transcript) => Bites = [.. bites.Of(Production.Id).Where(b => b.SittingId == sitting.Id && !b.IsAside)
+        .Select(b => BitePlace.Of(b, Transcript!, transcript) is { } place ? b with { FirstWord = Transcript!.Words[place.First].Number, LastWord = Transcript.Words[place.Last].Number } : null).OfType<Bite>()];
 }

@@ -46,7 +46,7 @@ function begin() {
     const turn = transcript.turnOf(word).element;
     const box = transcript.range(word, word).getBoundingClientRect(), view = page.getBoundingClientRect();
     if (box.height === 0) {
-      turn.scrollIntoView({ block: "center" });
+      page.scrollTop += turn.getBoundingClientRect().top - view.top - (view.height / 3);
     } else if (box.top < view.top + 40 || box.bottom > view.bottom - 90) {
       page.scrollTop += box.top - view.top - (view.height / 3);
     }
@@ -69,15 +69,20 @@ function begin() {
     const [first, last] = chosen();
     if (anchor === null) { actions.hidden = true; return; }
     lights.chosen.add(transcript.range(first, last));
-    const boxes = transcript.range(first, last).getClientRects(), view = page.getBoundingClientRect();
-    actions.hidden = false;
-    // Below the selection, so that it hides none of it; above where there is no room below.
-    const height = actions.offsetHeight, end = boxes[boxes.length - 1], below = end ? end.bottom + 6 : view.top;
-    const top = below + height <= view.bottom - 8 ? below : (boxes[0]?.top ?? view.top) - height - 6;
-    actions.style.setProperty("top", `${Math.min(Math.max(view.top + 8, top), view.bottom - height - 8)}px`);
-    actions.style.setProperty("left", `${view.right - actions.offsetWidth - 14}px`);
+    actions.hidden = document.querySelector(".beside[open]") !== null;
+    const left = page.getBoundingClientRect().right - actions.offsetWidth - 14;
+    placeBeside(actions, first, last, left);
     const count = last - first + 1;
     document.getElementById("selected-figure").textContent = `${count} ${count === 1 ? "word" : "words"} · ${((transcript.ends[last] - transcript.starts[first]) / 1000).toFixed(1)} s`;
+  }
+
+  // Below the words, so that it hides none of them; above where there is no room below.
+  function placeBeside(element, first, last, left) {
+    const boxes = transcript.range(first, last).getClientRects(), view = page.getBoundingClientRect();
+    const height = element.offsetHeight, end = boxes[boxes.length - 1], below = end ? end.bottom + 6 : view.top;
+    const top = below + height <= view.bottom - 8 ? below : (boxes[0]?.top ?? view.top) - height - 6;
+    element.style.setProperty("top", `${Math.min(Math.max(view.top + 8, top), view.bottom - height - 8)}px`);
+    element.style.setProperty("left", `${left}px`);
   }
 
   function goTo(number) {
@@ -91,16 +96,54 @@ function begin() {
     paint();
   }
 
+  // Doubtful words and dots are lit in the turns that are in sight or near it: thousands of lights slow down every frame.
+  const sight = new IntersectionObserver((entries) => entries.forEach(({ target, isIntersecting }) => isIntersecting ? lightTurn(target) : darkenTurn(target)), { root: document.querySelector(".read"), rootMargin: "100% 0px" });
+  const lightsOfTurn = new Map();
+  function lightTurn(element) {
+    const turn = transcript.turns.find((other) => other.element === element), ranges = [];
+    if (!turn || lightsOfTurn.has(element)) { return; }
+    turn.words.forEach((word, i) => {
+      const light = word.doubtful ? lights.doubtful : word.hidden ? lights.hidden : null;
+      if (light) {
+        const range = transcript.range(turn.first + i, turn.first + i);
+        light.add(range);
+        ranges.push([light, range]);
+      }
+    });
+    lightsOfTurn.set(element, ranges);
+  }
+  function darkenTurn(element) {
+    for (const [light, range] of lightsOfTurn.get(element) ?? []) { light.delete(range); }
+    lightsOfTurn.delete(element);
+  }
+
   function marks() {
+    sight.disconnect();
+    [...lightsOfTurn.keys()].forEach(darkenTurn);
+    for (const { element } of transcript.turns) { sight.observe(element); }
+    biteMarks();
+    counts();
+  }
+
+  // As marks, where one turn was drawn anew.
+  function marksOf({ element }) {
+    if (lightsOfTurn.has(element)) {
+      darkenTurn(element);
+      lightTurn(element);
+    }
+    biteMarks();
+    counts();
+  }
+
+  function biteMarks() {
     lights.bite.clear();
-    lights.doubtful.clear();
-    for (const pair of (document.getElementById("bite-marks").dataset.bites || "").split(" ").filter(Boolean)) {
+    for (const pair of document.getElementById("bite-marks").textContent.split(" ").filter(Boolean)) {
       const [first, last] = pair.split("-").map((number) => transcript.placeOf(Number(number)));
       if (first !== null && last !== null) { lights.bite.add(transcript.range(first, last)); }
     }
-    lights.hidden.clear();
-    for (const word of transcript.hidden) { lights.hidden.add(transcript.range(word, word)); }
-    for (const word of transcript.doubtful) { lights.doubtful.add(transcript.range(word, word)); }
+  }
+
+  function counts() {
     const count = document.getElementById("doubtful-count");
     count.textContent = transcript.doubtful.length === 1 ? "1 doubtful word" : `${transcript.doubtful.length} doubtful words`;
     const unsure = transcript.turns.filter((turn) => turn.unsure).length;
@@ -127,6 +170,22 @@ function begin() {
     focus(dialog);
   }
 
+  // Beside the words, with the page left as it is: closing off a page of a long sitting takes the browser longer than the change itself.
+  function openBeside(id, [first, last], fill, focus) {
+    const dialog = document.getElementById(id);
+    document.querySelectorAll(".beside[open]").forEach((other) => other.close());
+    fill(dialog);
+    dialog.show();
+    const box = transcript.range(first, last).getBoundingClientRect(), view = page.getBoundingClientRect();
+    placeBeside(dialog, first, last, Math.max(view.left + 14, Math.min(box.left - 20, view.right - dialog.offsetWidth - 14)));
+    paint();
+    focus(dialog);
+  }
+  for (const dialog of document.querySelectorAll(".beside")) {
+    dialog.addEventListener("keydown", (event) => { if (event.key === "Escape") { dialog.close(); } });
+    dialog.addEventListener("close", () => { page.focus({ preventScroll: true }); paint(); });
+  }
+
   function keep() {
     const [first, last] = chosen();
     open("keep-dialog", (dialog) => {
@@ -142,16 +201,22 @@ function begin() {
     dialog.querySelector("[name=last]").value = transcript.numbers[last];
   }
 
+  // The answer goes into the turn, not in its place: a turn put into the page makes the browser measure all others again.
+  function toTurn(form, { element }) {
+    form.setAttribute("hx-target", `#${element.id}`);
+    form.setAttribute("hx-select", `#${element.id} > *`);
+  }
+
   // The word at the cursor, or the selected ones as far as one person says them.
   function correct() {
     const [from, to] = chosen(), turn = transcript.turnOf(from), end = turn.first + turn.words.length - 1;
     const [first] = transcript.unit(from), [, last] = transcript.unit(Math.min(to, end)), said = transcript.text(first, last);
-    open("correct-dialog", (dialog) => {
+    openBeside("correct-dialog", [first, last], (dialog) => {
       span(dialog, first, last);
       dialog.querySelector("[name=was]").value = plain(first, last);
       dialog.querySelector("[name=text]").value = plain(first, last) || said;
       dialog.querySelector("#correct-title").textContent = first === last ? "Correct the word" : "Correct the words";
-      dialog.querySelector("form").setAttribute("hx-target", `#${turn.element.id}`);
+      toTurn(dialog.querySelector("form"), turn);
     }, (dialog) => dialog.querySelector("[name=text]").select());
   }
 
@@ -166,11 +231,11 @@ function begin() {
 
   function insert() {
     const [, word] = chosen(), turn = transcript.turnOf(word), [first, last] = transcript.unit(word);
-    open("insert-dialog", (dialog) => {
+    openBeside("insert-dialog", [first, last], (dialog) => {
       dialog.querySelector("[name=after]").value = transcript.numbers[last];
       dialog.querySelector("[name=text]").value = "";
       dialog.querySelector("#insert-beside").textContent = transcript.text(first, last);
-      dialog.querySelector("form").setAttribute("hx-target", `#${turn.element.id}`);
+      toTurn(dialog.querySelector("form"), turn);
     }, (dialog) => dialog.querySelector("[name=text]").focus());
   }
 
@@ -393,11 +458,16 @@ function begin() {
     held = turn ? { number: transcript.numbers[turn.first], by: turn.element.getBoundingClientRect().top - top } : null;
   });
   function holdPlace() {
-    const place = held && transcript.placeOf(held.number);
-    if (place === null) { return; }
-    transcript.turnOf(place).element.scrollIntoView({ block: "start" });
-    page.scrollTop -= held.by;
+    const place = held && transcript.placeOf(held.number), by = held?.by;
     held = null;
+    if (place === null) { return; }
+    const { element } = transcript.turnOf(place);
+    // What comes into sight gets its true height only then, so that it takes a few frames to stand still.
+    const settle = (times) => {
+      page.scrollTop += element.getBoundingClientRect().top - page.getBoundingClientRect().top - by;
+      if (times > 0) { requestAnimationFrame(() => settle(times - 1)); }
+    };
+    settle(4);
   }
 
   document.addEventListener("htmx:afterSettle", ({ target }) => {
@@ -405,9 +475,15 @@ function begin() {
     if (player.sound !== root.querySelector("#sound")) { player.find(); }
     if (!target.closest("#page")) { return; }
     page = document.getElementById("page");
-    transcript = new Transcript(page);
-    holdPlace();
-    marks();
+    if (target.id === "bite-marks") { biteMarks(); return; }
+    const turn = target.closest(".turn") && transcript.readAgain(target.closest(".turn"));
+    if (turn) {
+      marksOf(turn);
+    } else {
+      transcript = new Transcript(page);
+      holdPlace();
+      marks();
+    }
     find();
     lit = -1;
     light(transcript.wordAt((player.now * 1000) + 5));

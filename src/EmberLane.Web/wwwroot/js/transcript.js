@@ -7,24 +7,42 @@ export class Transcript {
 
   read() {
     this.numbers = [];
-    this.places = new Map();
-    this.turns = [...this.page.querySelectorAll(".turn")].map((element) => readTurn(element, this));
     this.starts = [];
     this.ends = [];
     this.doubtful = [];
     this.hidden = [];
-    for (const turn of this.turns) {
+    this.places = new Map();
+    this.turns = [...this.page.querySelectorAll(".turn")].map((element) => {
+      const turn = readTurn(element, this.numbers.length);
       for (const word of turn.words) {
-        this.starts.push(word.start);
-        this.ends.push(word.end);
-        if (word.doubtful) {
-          this.doubtful.push(turn.first + turn.words.indexOf(word));
-        }
-        if (word.hidden) {
-          this.hidden.push(turn.first + turn.words.indexOf(word));
-        }
+        this.places.set(word.number, this.numbers.length);
+        this.numbers.push(word.number);
+        this.note(word);
       }
-    }
+      return turn;
+    });
+  }
+
+  note(word, place = this.starts.length) {
+    this.starts[place] = word.start;
+    this.ends[place] = word.end;
+    if (word.doubtful) { this.doubtful.push(place); }
+    if (word.hidden) { this.hidden.push(place); }
+  }
+
+  // Reads one turn again that was drawn anew. Returns it, or null when it has other words than before, so that all must be read.
+  readAgain(element) {
+    const at = this.turns.findIndex((turn) => turn.element.id === element.id), before = this.turns[at];
+    const turn = before && readTurn(element, before.first);
+    if (!turn || turn.words.length !== before.words.length || turn.words.some((word, i) => word.number !== before.words[i].number)) { return null; }
+    this.turns[at] = turn;
+    const elsewhere = (place) => place < turn.first || place >= turn.first + turn.words.length, inOrder = (a, b) => a - b;
+    this.doubtful = this.doubtful.filter(elsewhere);
+    this.hidden = this.hidden.filter(elsewhere);
+    turn.words.forEach((word, i) => this.note(word, turn.first + i));
+    this.doubtful.sort(inOrder);
+    this.hidden.sort(inOrder);
+    return turn;
   }
 
   // The place of the word with a number; null when it is not read.
@@ -131,20 +149,17 @@ export class Transcript {
   }
 }
 
-function readTurn(element, { numbers, places }) {
-  const paragraph = element.querySelector(".speech"), first = numbers.length;
-  let from = 0, start = 0, follows = Number(element.dataset.first);
+function readTurn(element, first) {
+  const paragraph = element.querySelector(".speech");
+  let from = 0, start = 0, number = Number(element.dataset.first);
   const words = paragraph.dataset.times.split(" ").map((field) => {
-    const [gap, length, letters] = field.split(",");
+    const [gap, length, letters] = field.split(","), own = letters.indexOf("#"), joined = letters.includes("+");
     start += Number(gap);
-    const joined = letters.includes("+"), own = letters.indexOf("#");
     if (joined) { from -= 1; }
-    const word = { start, end: start + Number(length), from, letters: parseInt(letters, 10), doubtful: letters.includes("?"), hidden: letters.includes("-"), joined };
+    if (own >= 0) { number = Number(letters.slice(own + 1)); }
+    const word = { number, start, end: start + Number(length), from, letters: parseInt(letters, 10), doubtful: letters.includes("?"), hidden: letters.includes("-"), joined };
     from += word.letters + 1;
-    const number = own < 0 ? follows : Number(letters.slice(own + 1));
-    places.set(number, numbers.length);
-    numbers.push(number);
-    follows = number + 1;
+    number += 1;
     return word;
   });
   return { element, node: paragraph.firstChild, first, unsure: Boolean(element.querySelector(".unsure-voice")), voice: element.dataset.voice, words };
