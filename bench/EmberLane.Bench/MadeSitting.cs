@@ -4,8 +4,8 @@ using EmberLane.Footage;
 
 namespace EmberLane.Bench;
 
-/// <summary>A made sitting: what each mic records at 16 kHz, one mix of everybody, and who truly speaks when.</summary>
-internal sealed record MadeSitting(IReadOnlyList<short[]> Mics, short[] Mix, IReadOnlyList<Spoken> Truth, double Overlap);
+/// <summary>A made sitting: what each mic records at 16 kHz, one mix of everybody by a mic of its own colour, who truly speaks when, and which made person each voice is.</summary>
+internal sealed record MadeSitting(IReadOnlyList<short[]> Mics, short[] Mix, IReadOnlyList<Spoken> Truth, double Overlap, IReadOnlyList<int> People);
 
 /// <summary>Made people that say the lines of the demonstration's scripts, and sittings put together from what they say.</summary>
 internal sealed class MadePeople
@@ -84,7 +84,18 @@ internal sealed class MadePeople
             Spoil(mics, random);
         }
         var mix = Record(dry, [.. who.Select(_ => 0.35 + (0.35 * random.NextDouble()))], 1, 0.3, random);
-        return new MadeSitting(mics, mix, Joined(truth), overlapped / spoken);
+        return new MadeSitting(mics, Coloured(mix, (1.2 * random.NextDouble()) - 0.6), Joined(truth), overlapped / spoken, who);
+    }
+
+    // Another mic hears lows or highs better: a first-order filter.
+    private static short[] Coloured(short[] mix, double tilt)
+    {
+        var coloured = new short[mix.Length];
+        for (var i = 1; i < mix.Length; i++)
+        {
+            coloured[i] = (short)Math.Clamp(mix[i] + (tilt * mix[i - 1]), short.MinValue, short.MaxValue);
+        }
+        return coloured;
     }
 
     private static int Draw(double[] shares, int not, Random random)

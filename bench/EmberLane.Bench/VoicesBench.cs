@@ -15,10 +15,45 @@ internal static class VoicesBench
         var people = await MadePeople.PrepareAsync(repository);
         Console.WriteLine($"voices: {Sittings} made sittings of {Seconds / 60} min, three to five voices, a tenth overlaps, bleed at -18 dB; missed, false and confused time over the time of speech");
         var sittings = Enumerable.Range(0, Sittings).Select(n => people.Make(3 + (n % 3), Seconds, 600 + n, n >= Sittings / 3)).ToList();
+        Again(sittings);
         Show("a mic each, two thirds with a mic rubbed and one dropped out", sittings, s => NearMics.Of([.. s.Mics.Select(m => QuietCut.Energy(m))]) ?? throw new InvalidOperationException("No mic was found to be worn."));
         Show("one mix, number of voices found", sittings, s => VoiceGroups.Of(Sounds(s.Mix), QuietCut.Energy(s.Mix), null));
         Show("one mix, number of voices given", sittings, s => VoiceGroups.Of(Sounds(s.Mix), QuietCut.Energy(s.Mix), s.Truth.Select(t => t.Voice).Distinct().Count()));
     }
+
+    // Each person of each sitting, by what they truly say in its mix, against each of each other sitting; then who is found, with the person known elsewhere and without.
+    private static void Again(List<MadeSitting> sittings)
+    {
+        var prints = sittings.SelectMany((s, n) => Prints(s).Select(p => (Sitting: n, p.Person, p.Print))).ToList();
+        List<double> same = [], others = [];
+        foreach (var (one, i) in prints.Select((p, i) => (p, i)))
+        {
+            foreach (var two in prints.Skip(i + 1).Where(p => p.Sitting != one.Sitting))
+            {
+                (one.Person == two.Person ? same : others).Add(one.Print.Likeness(two.Print));
+            }
+        }
+        Console.WriteLine(Line($"  one person in two sittings: likeness median {Median(same):0.00}, lowest {same.Min():0.00}; two people: median {Median(others):0.00}, highest {others.Max():0.00}"));
+        int right = 0, wrong = 0, none = 0, strangers = 0;
+        foreach (var (sitting, person, print) in prints)
+        {
+            var known = prints.Where(p => p.Sitting != sitting && (p.Sitting % 3) != (sitting % 3)).Select(p => new KnownVoice(FormattableString.Invariant($"{p.Person}"), "", p.Print)).ToList();
+            var guess = KnownVoices.Guess(print, known);
+            (right, wrong, none) = guess is null ? (right, wrong, none + 1) : guess.Name == FormattableString.Invariant($"{person}") ? (right + 1, wrong, none) : (right, wrong + 1, none);
+            strangers += KnownVoices.Guess(print, known.Where(k => k.Name != FormattableString.Invariant($"{person}"))) is null ? 0 : 1;
+        }
+        Console.WriteLine(Line($"  a voice heard before: of {prints.Count}, {right} named rightly, {wrong} wrongly, {none} left open; of as many that were not heard before, {strangers} named wrongly"));
+    }
+
+    private static IEnumerable<(int Person, VoicePrint Print)> Prints(MadeSitting sitting)
+    {
+        var pitch = new VoicePitch();
+        pitch.Add(sitting.Mix);
+        var sounds = Sounds(sitting.Mix);
+        return sitting.Truth.GroupBy(t => t.Voice).Select(g => (sitting.People[g.Key], VoicePrint.Of(sounds, pitch.Steps, [.. g.Select(t => (t.First, t.End))])!));
+    }
+
+    private static double Median(List<double> values) => values.Order().ElementAt(values.Count / 2);
 
     private static IReadOnlyList<float[]> Sounds(short[] mix)
     {

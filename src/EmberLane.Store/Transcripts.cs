@@ -78,6 +78,9 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     /// <summary>The names that were given in a transcript, by voice.</summary>
     public IReadOnlyList<string> Names(long id) => database.Read(c => c.Query("SELECT name FROM voice_name WHERE transcript_id = $t ORDER BY voice", r => r.GetString(0), ("$t", id)));
 
+    /// <summary>The names that were given in a transcript, each with its voice.</summary>
+    public IReadOnlyDictionary<int, string> VoiceNames(long id) => database.Read(c => Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id));
+
     /// <summary>Applies a person's edit. Throws <see cref="EditRefusedException"/> when it does not fit.</summary>
     public ChangedText Apply(long id, TranscriptEdit edit, string who) => Apply(id, _ => edit, who);
 

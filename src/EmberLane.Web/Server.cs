@@ -56,14 +56,14 @@ public static class Server
         services.AddSingleton(options);
         services.AddSingleton(TimeProvider.System);
         services.AddSingleton(_ => new Database(Path.Combine(options.Data, "ember.sqlite")));
-        services.AddSingleton<Footage>().AddSingleton<Grouping>().AddSingleton<Mics>().AddSingleton<Likeness>().AddSingleton<Store.Transcripts>().AddSingleton<Texts>().AddSingleton<Store.Bites>().AddSingleton<Store.Stories>().AddSingleton<Jobs>().AddSingleton<Settings>();
+        services.AddSingleton<Footage>().AddSingleton<Grouping>().AddSingleton<Mics>().AddSingleton<Likeness>().AddSingleton<Store.Transcripts>().AddSingleton<VoicePrints>().AddSingleton<Texts>().AddSingleton<Store.Bites>().AddSingleton<Store.Stories>().AddSingleton<Jobs>().AddSingleton<Settings>();
         services.AddSingleton<FootageFolders>().AddSingleton<MediaCache>().AddSingleton<SyncSounds>().AddSingleton<SittingMics>().AddSingleton<FilesCheck>().AddSingleton<SittingChanges>().AddSingleton<Intake>().AddSingleton<Upload>().AddSingleton<IDiskSpace, DiskSpace>();
         services.AddSingleton<WorkNews>().AddSingleton<Recognisers>();
-        services.AddSingleton<IWork, PicturesWork>().AddSingleton<IWork, SyncWork>().AddSingleton<IWork, FolderWork>().AddSingleton<IWork, TranscribeWork>().AddSingleton<IWork, MicsWork>().AddSingleton<IWork, SoundWork>().AddSingleton<IWork, AlikeWork>().AddSingleton<IWork, FilesWork>().AddSingleton<IWork, FindWork>().AddSingleton<IWork, SaidWork>();
+        services.AddSingleton<IWork, PicturesWork>().AddSingleton<IWork, SyncWork>().AddSingleton<IWork, FolderWork>().AddSingleton<IWork, TranscribeWork>().AddSingleton<IWork, MicsWork>().AddSingleton<IWork, SoundWork>().AddSingleton<IWork, AlikeWork>().AddSingleton<IWork, FilesWork>().AddSingleton<IWork, FindWork>().AddSingleton<IWork, SaidWork>().AddSingleton<IWork, VoicesWork>();
         services.AddSingleton<WorkLoop>().AddHostedService(s => s.GetRequiredService<WorkLoop>());
         services.AddHostedService<FilesWatch>();
         services.AddSingleton<WarmUp>().AddHostedService(s => s.GetRequiredService<WarmUp>());
-        services.AddSingleton<Desk>().AddSingleton<DemoProduction>();
+        services.AddSingleton<Desk>().AddSingleton<HeardBefore>().AddSingleton<DemoProduction>();
         services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(options.Data, "keys"))).SetApplicationName("EmberLane");
         services.AddAntiforgery(o => o.HeaderName = "RequestVerificationToken");
         services.AddRazorPages();

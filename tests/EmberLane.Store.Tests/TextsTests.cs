@@ -138,6 +138,23 @@ public sealed class TextsTests : IDisposable
         Assert.Equal(["w0", "w1", "w2"], after.Record.Select(w => w.Text));
     }
 
+    [Fact]
+    public void What_voices_sound_like_comes_back_as_it_was_kept_and_is_replaced_as_a_whole()
+    {
+        var id = transcripts.Add(Sitting("Hut"), "local", "en", Words(3), new Dictionary<int, string> { [1] = "Ilse" });
+        var prints = new VoicePrints(database);
+        Assert.Empty(prints.Of(id));
+        var one = new Core.Voices.VoicePrint(1200, [.. Enumerable.Range(0, 190).Select(i => i / 3f)], 100, 120.5f, 140);
+        prints.Keep(id, new Dictionary<int, Core.Voices.VoicePrint> { [0] = one, [2] = Core.Voices.VoicePrint.None });
+        prints.Keep(id, new Dictionary<int, Core.Voices.VoicePrint> { [0] = one, [1] = Core.Voices.VoicePrint.None });
+        var kept = prints.Of(id);
+        Assert.Equal([0, 1], kept.Keys.Order());
+        Assert.Equal(one.Covariances, kept[0].Covariances);
+        Assert.Equal((1200, 100f, 120.5f, 140f), (kept[0].Steps, kept[0].LowerPitch, kept[0].Pitch, kept[0].UpperPitch));
+        Assert.Equal(0, kept[1].Steps);
+        Assert.Equal("Ilse", transcripts.VoiceNames(id)[1]);
+    }
+
     private string Said(long id) => transcripts.Get(id).Said(0, 99);
 
     private long? Current(long sitting) => footage.Sitting(sitting)!.TranscriptId;

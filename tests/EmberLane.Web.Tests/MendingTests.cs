@@ -207,6 +207,28 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public void An_unnamed_voice_that_was_heard_in_another_sitting_is_suggested_with_the_reason_and_named_at_a_click()
+    {
+        var store = demo.Get<Store.Transcripts>();
+        var hut = demo.Get<Footage>().Sitting(2)!.TranscriptId!.Value;
+        var voice = store.VoiceNames(hut).Single(n => n.Value == "Interviewer").Key;
+        store.Apply(hut, new NameVoice(voice, null), "producer");
+        demo.Open("/productions/1/read/2");
+        Browser.Until(() => Browser.Text("#voices .guess"), "a guess", seconds: 60);
+        Assert.Matches("^Sounds like Interviewer in (The first crossing|The bridge walk): \\d\\d of 100 alike, pitch \\d+ and \\d+ Hz\\.", Browser.Text("#voices .guess"));
+        Browser.Click("#voices .guess button");
+        Browser.Until(() => Browser.All("#voices .guess").Count == 0, "the guess to go");
+        Assert.Equal("Interviewer", store.VoiceNames(hut)[voice]);
+        // Somebody who was never heard elsewhere is left open.
+        var ilse = store.VoiceNames(hut).Single(n => n.Value == "Ilse Varga").Key;
+        store.Apply(hut, new NameVoice(ilse, null), "producer");
+        demo.Open("/productions/1/read/2");
+        Browser.UntilText("#voices", "Voice");
+        Assert.Empty(Browser.All("#voices .guess"));
+        store.Apply(hut, new NameVoice(ilse, "Ilse Varga"), "producer");
+    }
+
+    [Fact]
     public void Words_are_replaced_everywhere_after_a_look_at_each_place_and_taken_back_at_once()
     {
         var before = Now.Words.Count(w => Now.TextOf(w) == "them");

@@ -27,16 +27,38 @@ public static class HeardVoices
         return near is not null && (voices is null || voices == near.Rows.Count) ? near : VoiceGroups.Of(SoundsOf(pcmPath), PcmFile.Energy(pcmPath), voices);
     }
 
+    /// <summary>
+    /// What each voice sounds like in the stretches that it says, in steps of 10 ms of the sound at <paramref name="pcmPath"/> (16 kHz, ends exclusive); one without steps where that is too little to tell.
+    /// </summary>
+    public static IReadOnlyDictionary<int, VoicePrint> Prints(string pcmPath, IReadOnlyDictionary<int, IReadOnlyList<(int First, int End)>> said)
+    {
+        var sounds = new VoiceSounds();
+        var pitch = new VoicePitch();
+        Hear(pcmPath, samples =>
+        {
+            sounds.Add(samples);
+            pitch.Add(samples);
+        });
+        return said.ToDictionary(s => s.Key, s => VoicePrint.Of(sounds.Frames, pitch.Steps, s.Value) ?? VoicePrint.None);
+    }
+
     private static IReadOnlyList<float[]> SoundsOf(string pcmPath)
     {
-        using var file = File.OpenRead(pcmPath);
         var sounds = new VoiceSounds();
+        Hear(pcmPath, sounds.Add);
+        return sounds.Frames;
+    }
+
+    private delegate void Listener(ReadOnlySpan<short> samples);
+
+    private static void Hear(string pcmPath, Listener listener)
+    {
+        using var file = File.OpenRead(pcmPath);
         var buffer = new byte[QuietCut.SampleRate * 20];
         int got;
         while ((got = file.ReadAtLeast(buffer, buffer.Length, throwOnEndOfStream: false)) > 1)
         {
-            sounds.Add(MemoryMarshal.Cast<byte, short>(buffer.AsSpan(0, got)));
+            listener(MemoryMarshal.Cast<byte, short>(buffer.AsSpan(0, got)));
         }
-        return sounds.Frames;
     }
 }

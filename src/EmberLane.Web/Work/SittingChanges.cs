@@ -1,3 +1,4 @@
+using EmberLane.Core.Voices;
 using EmberLane.Store;
 using EmberLane.Web.Gathering;
 
@@ -30,6 +31,16 @@ public sealed class SittingChanges(Footage footage, Jobs jobs, MediaCache cache,
         if (now.Placed.Count > 0 && !File.Exists(cache.SittingSound(now.Key)) && jobs.Newest(WorkKinds.Sound, sitting.Id) is not { State: "failed" or "cancelled" })
         {
             jobs.Add(sitting.ProductionId, WorkKinds.Sound, sitting.Id, $"Sound of {sitting.Title}");
+            news.Tell();
+        }
+    }
+
+    /// <summary>Queues a hearing of the voices of the sitting's text where one that speaks was not heard yet, unless that failed the last time.</summary>
+    public void NeedVoices(Sitting sitting, IEnumerable<int> voices, IReadOnlyDictionary<int, VoicePrint> heard)
+    {
+        if (sitting.SoundSourceId is not null && voices.Any(v => !heard.ContainsKey(v)) && jobs.Newest(WorkKinds.Voices, sitting.Id) is not { State: "failed" or "cancelled" })
+        {
+            jobs.Add(sitting.ProductionId, WorkKinds.Voices, sitting.Id, $"Voices of {sitting.Title}");
             news.Tell();
         }
     }

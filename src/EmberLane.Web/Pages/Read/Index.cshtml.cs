@@ -2,6 +2,7 @@ using EmberLane.Core;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Captions;
 using EmberLane.Core.Transcripts;
+using EmberLane.Core.Voices;
 using EmberLane.Store;
 using EmberLane.Web.Gathering;
 using EmberLane.Web.Rooms;
@@ -11,7 +12,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Read;
 
 /// <summary>Read: the page of turns, tied to the pictures.</summary>
-public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts transcripts, Store.Bites bites, Jobs jobs, SittingMics sittingMics, SittingChanges changes, MediaCache cache, WorkNews news) : LiveRoom(footage, desk)
+public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts transcripts, Store.Bites bites, Jobs jobs, SittingMics sittingMics, SittingChanges changes, MediaCache cache, WorkNews news, HeardBefore heardBefore) : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;
 
@@ -40,6 +41,12 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
     public MarginCode? MarginCode { get; private set; }
 
     public IReadOnlyList<Found> Places { get; private set; } = [];
+
+    /// <summary>Whom unnamed voices may be, by other sittings.</summary>
+    public IReadOnlyDictionary<int, VoiceGuess> Guesses { get; private set; } = new Dictionary<int, VoiceGuess>();
+
+    /// <summary>Whether somebody speaks who has no name yet.</summary>
+    public bool HasUnnamed => Transcript!.Voices().Any(v => !Transcript.Layers.VoiceNames.ContainsKey(v));
 
     /// <summary>How often the text had been changed when it was read; the page that shows it knows by this of later changes.</summary>
     public long Version { get; private set; }
@@ -271,6 +278,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             LoadText(Sitting, transcript, null);
             LoadBites(Sitting, transcript);
+            Guesses = heardBefore.Guess(Sitting, transcript, Transcript!);
         }
         return true;
     }
