@@ -4,20 +4,24 @@ namespace EmberLane.Core.Typed;
 
 /// <summary>
 /// Plain text with or without names and times, as people type it: <c>[00:01:05] MAREN: words</c>, <c>Maren Oakhurst 00:01:05</c> on a line of its own before what is said, or just words. A line without a name goes on with the
-/// one before; text without any names has none.
+/// one before; text without any names has none. A bare time before words is said, not the line's time, unless many lines begin so.
 /// </summary>
 internal static partial class PlainText
 {
+    /// <summary>Of so many lines at least one begins with a bare time where those are the lines' times.</summary>
+    private const int BareInLines = 4;
+
     public static IReadOnlyList<TypedLine> Read(string text)
     {
         var lines = new List<TypedLine>();
         string? who = null;
         MediaTime? at = null;
         var raw = text.ReplaceLineEndings("\n").Split('\n');
+        var bareAreTimes = raw.Count(r => Bare().IsMatch(r)) * BareInLines >= raw.Count(r => !string.IsNullOrWhiteSpace(r));
         for (var i = 0; i < raw.Length; i++)
         {
             var line = Core.TypedText.OneLine(raw[i]);
-            if (Head().Match(line) is { Success: true } head && (head.Groups["time"].Success || head.Groups["late"].Success) && ClockText.Read(head.Groups["time"].Success ? head.Groups["time"].Value : head.Groups["late"].Value) is { } time)
+            if ((bareAreTimes || !Bare().IsMatch(line)) && Head().Match(line) is { Success: true } head && (head.Groups["time"].Success || head.Groups["late"].Success) && ClockText.Read(head.Groups["time"].Success ? head.Groups["time"].Value : head.Groups["late"].Value) is { } time)
             {
                 at = time;
                 who = head.Groups["who"].Success ? head.Groups["who"].Value : who;
@@ -42,6 +46,10 @@ internal static partial class PlainText
     // A time, perhaps in brackets, before or behind the name.
     [GeneratedRegex(@"^(?:[\[(]?(?<time>" + ClockText.Pattern + @")[\])]?\s*[-–:]?\s*(?:" + Name + @"\s*:\s*|$)?(?<said>.*)|" + Name + @"\s*[,:]?\s*[\[(]?(?<late>" + ClockText.Pattern + @")[\])]?\s*:?\s*(?<said>.*))$", RegexOptions.ExplicitCapture)]
     private static partial Regex Head();
+
+    // “10:30 we left”: no brackets, no dash, no name.
+    [GeneratedRegex(@"^\s*" + ClockText.Pattern + @"\s+(?![-–])(?!" + Name + @"\s*:)\S", RegexOptions.ExplicitCapture)]
+    private static partial Regex Bare();
 
     [GeneratedRegex("^" + Name + @"\s*:(?:\s+(?<said>.*)|(?<said>))$", RegexOptions.ExplicitCapture)]
     private static partial Regex Named();

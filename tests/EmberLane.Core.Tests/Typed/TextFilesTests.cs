@@ -25,6 +25,17 @@ public sealed class TextFilesTests
     }
 
     [Fact]
+    public void A_bare_time_at_a_lines_beginning_is_said_unless_many_lines_begin_so()
+    {
+        var said = TextFiles.Read("a.txt", "MAREN: When did you leave?\nTOBIAS: Early.\n10:30 we left the pier, I think.\nIt was cold.\n[00:01:00] MAREN: And then?\n").Lines;
+        Assert.Equal(("TOBIAS", "10:30 we left the pier, I think.", null), (said[2].Who, said[2].Said, said[2].In));
+        Assert.Equal(60_000, said[4].In?.ToMillisecondsRounded());
+        var timed = TextFiles.Read("a.txt", "0:05 when did you leave\nearly\n0:09 we left the pier\n\n0:12 it was cold\n").Lines;
+        Assert.Equal([5_000L, null, 9_000L, 12_000L], timed.Select(l => l.In?.ToMillisecondsRounded()));
+        Assert.Equal("we left the pier", timed[2].Said);
+    }
+
+    [Fact]
     public void A_name_and_a_time_on_a_line_of_their_own_go_with_what_follows()
     {
         var lines = TextFiles.Read("a.txt", "Maren Oakhurst  00:00:12\r\n\r\nThe cable was singing.\r\nIt does that.\r\n\r\nTOBIAS FENN:\r\nTwice.\r\n").Lines;
