@@ -141,6 +141,28 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public void Right_to_left_words_lie_and_are_stepped_through_as_they_are_read()
+    {
+        var first = WordOf("one thousand people");
+        OpenAt(first);
+        var store = demo.Get<Store.Transcripts>();
+        store.Apply(Id, now => Respell.Over(now, first, first + 2, "אלף אנשים באו"), "producer");
+        store.Apply(Id, VoiceEdits.Give(Now, first, first + 2, Now.FreshVoice(), "נועה"), "producer");
+        OpenAt(first);
+        Assert.Equal("rtl", Browser.Run<string>("return getComputedStyle(document.querySelector(arguments[0] + ' .speech')).direction", FormattableString.Invariant($"#turn-{first}")));
+        var right = Left();
+        Browser.Press(Keys.ArrowLeft);
+        Browser.Until(() => Browser.Run<string>("return [...CSS.highlights.get('playing')][0].toString()") == "אנשים", "the next word");
+        Assert.True(Left() < right);
+        Browser.Press(Keys.ArrowRight);
+        Browser.Until(() => Browser.Run<string>("return [...CSS.highlights.get('playing')][0].toString()") == "אלף", "the word before");
+        TakeBack(() => !Browser.Text("#voices").Contains("נועה", StringComparison.Ordinal));
+        TakeBack(() => Browser.Text("#page").Contains("one thousand people", StringComparison.Ordinal));
+
+        double Left() => Browser.Run<double>("return [...CSS.highlights.get('playing')][0].getBoundingClientRect().left + 0.0001");
+    }
+
+    [Fact]
     public void Selected_words_are_corrected_together()
     {
         var first = WordOf("feet first");

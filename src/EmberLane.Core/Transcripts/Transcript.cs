@@ -77,13 +77,13 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
     /// <summary>Whether a word stands as one with the one before it: joined by a person, and not parted since by a word taken out or by another voice.</summary>
     public bool IsJoined(RecordWord word) => Layers.Joined.Contains(word.Number) && PlaceOf(word.Number) is > 0 and var place && Words[place - 1] is var before && !IsHidden(before) && VoiceOf(before) == VoiceOf(word);
 
-    /// <summary>The words as they are read from one place to another, both included: joined ones are one. Words taken out of the text are left out.</summary>
-    public IReadOnlyList<IReadOnlyList<RecordWord>> Units(int first, int last)
+    /// <summary>The words as they are read from one place to another, both included: joined ones are one. Words taken out of the text are left out unless they are asked for.</summary>
+    public IReadOnlyList<IReadOnlyList<RecordWord>> Units(int first, int last, bool withHidden = false)
     {
         var units = new List<List<RecordWord>>();
         for (var i = Math.Max(0, first); i <= last && i < Words.Count; i++)
         {
-            if (IsHidden(Words[i]))
+            if (IsHidden(Words[i]) && !withHidden)
             {
                 continue;
             }

@@ -148,6 +148,9 @@ public sealed class MendingTests
         Assert.Equal("said, \"quoted\"\n", TranscriptText.Plain(Talk(), new TextChoice(1, 2, false, false)));
         Assert.Equal("start,end,name,words\r\n00:00:00.000,00:00:01.400,Maren <O>,\"'=SUM(A1) said, \"\"quoted\"\"\"\r\n00:00:01.500,00:00:02.400,Voice B,then <b>\r\n", TranscriptText.Csv(Talk(), All));
         Assert.Equal("words\r\nthen\r\n", TranscriptText.Csv(Talk(), new TextChoice(3, 3, false, false)));
+        Assert.Equal("then <b> out\n", TranscriptText.Plain(Talk(), new TextChoice(3, 5, false, false, Hidden: true)));
+        Assert.Equal(6, WordsJson.Read(TranscriptText.Words(Talk(), All with { Hidden = true }, "en")).Words.Count);
+        Assert.EndsWith("<b> out\r\n\r\n", TranscriptText.SubRip(Talk(), All with { Hidden = true }), StringComparison.Ordinal);
     }
 
     [Fact]

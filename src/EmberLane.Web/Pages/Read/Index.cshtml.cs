@@ -142,7 +142,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         Change(sitting, transcript => WordSearch.Replace(transcript, asked ?? "", by ?? "", whole, match, places));
 
     /// <summary>The transcript, or the part of it between two words, by number, as a file.</summary>
-    public IActionResult OnGetTake(long sitting, string format, bool names, bool times, int? first, int? last)
+    public IActionResult OnGetTake(long sitting, string format, bool names, bool times, bool hidden, int? first, int? last)
     {
         if (!Load(sitting) || Transcript is null)
         {
@@ -154,7 +154,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return Refused("These words are not in the text as it is now. Select them again.");
         }
-        var choice = new TextChoice(from.Value, to.Value, names, times);
+        var choice = new TextChoice(from.Value, to.Value, names, times, hidden);
         var name = Gathering.Upload.SafeName(Sitting!.Title) ?? "transcript";
         if (format == "docx")
         {

@@ -369,6 +369,9 @@ function begin() {
     return turn.first;
   }
 
+  // One word on lies to the left where the script runs so.
+  function onward() { return transcript.turnOf(cursor).element.querySelector(".speech").matches(":dir(rtl)") ? -1 : 1; }
+
   function size(step) {
     const now = parseInt(getComputedStyle(document.documentElement).getPropertyValue("--speech-size"), 10) || 19;
     const next = Math.min(34, Math.max(14, now + step));
@@ -382,8 +385,8 @@ function begin() {
     const shift = event.shiftKey;
     switch (event.key) {
       case " ": playOrStop(); return true;
-      case "ArrowLeft": choose(cursor - 1, shift); return true;
-      case "ArrowRight": choose(cursor + 1, shift); return true;
+      case "ArrowLeft": choose(cursor - onward(), shift); return true;
+      case "ArrowRight": choose(cursor + onward(), shift); return true;
       case "ArrowUp": choose(turnStep(-1), shift); return true;
       case "ArrowDown": choose(turnStep(1), shift); return true;
       case "Enter": playSelection(); return true;
