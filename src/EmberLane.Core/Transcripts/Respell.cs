@@ -11,8 +11,8 @@ public sealed class Respell
 {
     private const int MostWords = 200;
 
-    /// <summary>So alike is a typed word to the heard one at least when it is that word and others were missed beside it.</summary>
-    private const double Itself = 0.5;
+    /// <summary>So alike, of 100, is a typed word to the heard one at least when it is that word and others were missed beside it.</summary>
+    private const int Itself = 50;
 
     /// <summary>A missed word lasts at least and at most so long, where the gap allows it.</summary>
     private static readonly MediaTime Shortest = MediaTime.FromMilliseconds(80), Longest = MediaTime.FromMilliseconds(450);
@@ -208,7 +208,7 @@ public sealed class Respell
         var heard = transcript.TextOf(word);
         var alike = texts.Select(t => SoundsLike.Of(t, heard)).ToList();
         var itself = alike.IndexOf(alike.Max());
-        return alike[itself] >= Itself && alike[itself] > SoundsLike.Of(string.Concat(texts), heard) ? (itself, texts.Length - 1 - itself) : (0, 0);
+        return 100 * alike[itself] >= Itself && alike[itself] > SoundsLike.Of(string.Concat(texts), heard) ? (itself, texts.Length - 1 - itself) : (0, 0);
     }
 
     // The time between the word at a place and the next one, as far as so many words need it; null when they have no room there.

@@ -18,9 +18,9 @@ public sealed class SettingsModel(Recognisers recognisers, FootageFolders folder
     public void OnGet(bool saved) => Saved = saved;
 
     /// <summary>Keeps the name of the person at this browser, and goes back to the page they came from.</summary>
-    public IActionResult OnPostPerson(string? name, string? back)
+    public IActionResult OnPostPerson(string? person, string? back)
     {
-        Person.Name(Response, name);
+        Person.Name(Response, person);
         return LocalRedirect(Url.IsLocalUrl(back) ? back : "/settings");
     }
 
