@@ -68,6 +68,20 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public void A_page_that_waits_for_its_words_can_be_read_by_keyboard_as_soon_as_they_are_there()
+    {
+        var texts = demo.Get<Texts>();
+        texts.Choose(1, null, "producer");
+        demo.Open("/productions/1/read/1");
+        Browser.UntilText("#waiting", "not transcribed yet");
+        Assert.True(texts.Step(1, redo: false));
+        demo.Get<Work.WorkNews>().Tell();
+        Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the words");
+        Browser.Press(Keys.ArrowRight);
+        Browser.Until(() => Browser.Run<long>("return CSS.highlights.get('playing').size") == 1, "the second word to be lit");
+    }
+
+    [Fact]
     public async Task A_part_is_recognised_again_and_the_rest_comes_along()
     {
         var before = demo.Get<Store.Transcripts>().Get(demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value);

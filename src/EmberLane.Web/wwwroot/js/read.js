@@ -4,8 +4,16 @@ import { Transcript } from "./transcript.js";
 import { SittingPlayer } from "./sitting-player.js";
 import { choices } from "./choices.js";
 
-const root = document.getElementById("read");
-if (root) { begin(); }
+let root = null;
+start();
+// While a sitting is transcribed the page waits; its words come by themselves.
+document.addEventListener("htmx:afterSettle", start);
+
+function start() {
+  if (root) { return; }
+  root = document.getElementById("read");
+  if (root) { begin(); }
+}
 
 function begin() {
   let page = document.getElementById("page");

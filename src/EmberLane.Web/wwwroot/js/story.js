@@ -35,7 +35,12 @@ dialog.addEventListener("close", () => player.stop());
 dialog.addEventListener("keydown", (event) => { if (event.key === " ") { player.stop(); event.preventDefault(); } });
 onKey((event) => {
   const card = document.activeElement?.closest(".card-piece"), bite = document.activeElement?.closest(".shelf-bite");
-  const press = (where, action) => { where?.querySelector(`[data-action="${action}"]:not(:disabled)`)?.click(); return true; };
+  const press = (where, action) => {
+    const click = () => where?.querySelector(`[data-action="${action}"]:not(:disabled)`)?.click();
+    // What was drawn anew can not be pressed for a moment; a key that comes meanwhile is not lost.
+    if (document.querySelector(".htmx-added")) { document.addEventListener("htmx:afterSettle", click, { once: true }); } else { click(); }
+    return true;
+  };
   switch (event.key) {
     case "ArrowDown": return step(".card-piece, .shelf-bite", 1);
     case "ArrowUp": return step(".card-piece, .shelf-bite", -1);
