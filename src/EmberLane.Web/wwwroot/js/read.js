@@ -378,7 +378,7 @@ function begin() {
   }
 
   // One word on lies to the left where the script runs so.
-  function onward() { return transcript.turnOf(cursor).element.querySelector(".speech").matches(":dir(rtl)") ? -1 : 1; }
+  function onward() { return transcript.turnOf(cursor).element.querySelector(".speech").dir === "rtl" ? -1 : 1; }
 
   function size(step) {
     const now = parseInt(getComputedStyle(document.documentElement).getPropertyValue("--speech-size"), 10) || 19;
