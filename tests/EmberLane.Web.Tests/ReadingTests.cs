@@ -61,6 +61,21 @@ public sealed class ReadingTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public void Read_reached_by_the_lane_opens_a_sitting_of_its_own_address_where_words_can_be_corrected()
+    {
+        demo.Open("/productions/1/gather");
+        Browser.Click(".lane a[data-room=R]");
+        Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
+        Assert.EndsWith("/productions/1/read/1", Browser.Driver.Url, StringComparison.Ordinal);
+        var said = Browser.Text(".turn .speech");
+        Browser.Press("e");
+        Browser.Find("#correct-text").SendKeys("z" + Keys.Enter);
+        Browser.Until(() => Browser.Text(".turn .speech") != said, "the word to be corrected");
+        Browser.Press("u");
+        Browser.Until(() => Browser.Text(".turn .speech") == said, "the word as it was");
+    }
+
+    [Fact]
     public void A_voice_that_gets_a_name_has_it_everywhere_at_once()
     {
         demo.OpenRead(2);

@@ -56,7 +56,8 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
 
     public SpeakerMark MarkOf(int voice) => Desk.MarkOf(People, Transcript!.NameOf(voice));
 
-    public IActionResult OnGet(long? sitting) => Load(sitting) ? Page() : NotFound();
+    /// <summary>Without a sitting goes to the first one that can be read, so that all that the page asks for names it.</summary>
+    public IActionResult OnGet(long? sitting) => !Load(sitting) ? NotFound() : sitting is null && Sitting is { } first ? Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{first.Id}")) : Page();
 
     /// <summary>The voices and their shares, after a change.</summary>
     public IActionResult OnGetVoices(long sitting) => Load(sitting) && Transcript is not null ? Partial("_Voices", this) : NotFound();
