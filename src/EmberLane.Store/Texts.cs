@@ -7,8 +7,8 @@ namespace EmberLane.Store;
 /// <summary>One of the texts of a sitting: who made it (a recogniser's key, or <c>text:</c> and a file's name), when, how many words it has and how often people changed it.</summary>
 public sealed record TextOfSitting(long Id, string Recogniser, string Language, DateTimeOffset MadeAt, int Words, long Changes);
 
-/// <summary>Which of its texts a sitting is read by. None is ever thrown away; a choice is logged by sitting and can be taken back.</summary>
-public sealed class Texts(Database database, TimeProvider clock)
+/// <summary>Which of its texts a sitting is read by. None is ever thrown away; a choice is logged by sitting and can be taken back. What is set aside and flagged comes along from the text that was read before.</summary>
+public sealed class Texts(Database database, Transcripts transcripts, TimeProvider clock)
 {
     private const string Log = "texts", None = "none";
 
@@ -25,7 +25,7 @@ public sealed class Texts(Database database, TimeProvider clock)
         {
             throw new EditRefusedException(transcriptId is null ? "The sitting is read by no text already." : "The sitting is read by this text already.");
         }
-        Set(c, sittingId, transcriptId);
+        Set(c, sittingId, before, transcriptId);
         Append(c, sittingId, before, transcriptId, who, clock.GetUtcNow());
     });
 
@@ -37,7 +37,7 @@ public sealed class Texts(Database database, TimeProvider clock)
             return false;
         }
         var id = redo ? logged.Body : logged.Inverse;
-        Set(c, sittingId, id == None ? null : long.Parse(id, CultureInfo.InvariantCulture));
+        Set(c, sittingId, Current(c, sittingId), Id(id));
         EditLog.Mark(c, logged.Id, takenBack: !redo);
         return true;
     });
@@ -46,14 +46,23 @@ public sealed class Texts(Database database, TimeProvider clock)
 
     internal static void Append(SqliteConnection c, long sittingId, long? before, long? after, string who, DateTimeOffset at) => EditLog.Append(c, Log, sittingId, who, at, Id(after), Id(before));
 
-    private static void Set(SqliteConnection c, long sittingId, long? transcriptId)
+    /// <summary>The text that was read before the newest change of choice; null when there is none.</summary>
+    internal static long? LastRead(SqliteConnection c, long sittingId) => EditLog.Next(c, Log, sittingId, redo: false) is { } newest ? Id(newest.Inverse) : null;
+
+    private void Set(SqliteConnection c, long sittingId, long? before, long? transcriptId)
     {
         if (transcriptId is not null && c.Query("SELECT 1 FROM transcript WHERE id = $t AND sitting_id = $s", r => r.GetInt32(0), ("$t", transcriptId), ("$s", sittingId)).Count == 0)
         {
             throw new EditRefusedException("That text is not one of this sitting.");
         }
+        if (transcriptId is { } next)
+        {
+            transcripts.CarryMarks(c, before ?? LastRead(c, sittingId), next);
+        }
         c.Execute("UPDATE sitting SET transcript_id = $t WHERE id = $s", ("$t", transcriptId), ("$s", sittingId));
     }
 
     private static string Id(long? transcript) => transcript?.ToString(CultureInfo.InvariantCulture) ?? None;
+
+    private static long? Id(string transcript) => transcript == None ? null : long.Parse(transcript, CultureInfo.InvariantCulture);
 }

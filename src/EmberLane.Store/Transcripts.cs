@@ -18,7 +18,7 @@ public sealed record MadeChange(long Id, string Who, DateTimeOffset At, Transcri
 /// <summary>Transcripts: the record, written once, and the layers over it.</summary>
 public sealed class Transcripts(Database database, TimeProvider clock)
 {
-    private const string Aggregate = "transcript";
+    private const string Aggregate = "transcript", Product = "Ember Lane";
 
     private readonly KeptRecords records = new();
 
@@ -30,21 +30,44 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     public long AddBeside(long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames) =>
         database.Write(c => Insert(c, sittingId, recogniser, language, words, voiceNames, clock.GetUtcNow()));
 
-    /// <summary>As <see cref="Add(long, string, string, IReadOnlyList{RecordWord}, IReadOnlyDictionary{int, string})"/>, and ends the job that made it, both or neither.</summary>
+    /// <summary>Keeps a record that a job made and ends the job, both or neither. A sitting that is read by another text goes on being read by it, until a person has compared the two and chooses.</summary>
     public long AddFromJob(long jobId, string detail, long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames) => database.Write(c =>
     {
-        var id = Add(c, sittingId, recogniser, language, words, voiceNames, clock.GetUtcNow());
+        var id = Texts.Current(c, sittingId) is null ? Add(c, sittingId, recogniser, language, words, voiceNames, clock.GetUtcNow())
+            : Insert(c, sittingId, recogniser, language, words, voiceNames, clock.GetUtcNow());
         Jobs.End(c, jobId, "done", detail, "");
         return id;
     });
 
-    private static long Add(SqliteConnection c, long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames, DateTimeOffset now)
+    private long Add(SqliteConnection c, long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames, DateTimeOffset now)
     {
         var before = Texts.Current(c, sittingId);
         var id = Insert(c, sittingId, recogniser, language, words, voiceNames, now);
+        CarryMarks(c, before ?? Texts.LastRead(c, sittingId), id);
         c.Execute("UPDATE sitting SET transcript_id = $t WHERE id = $s", ("$t", id), ("$s", sittingId));
         Texts.Append(c, sittingId, before, id, recogniser, now);
         return id;
+    }
+
+    /// <summary>Sets aside and flags in one text what is so in another of its sitting, as one change. It is nobody's own, so that nobody's undo takes it back by surprise.</summary>
+    internal void CarryMarks(SqliteConnection c, long? from, long to)
+    {
+        if (from is null || from == to)
+        {
+            return;
+        }
+        var text = Get(c, to);
+        if (CarriedMarks.Of(Get(c, from.Value), text) is { } edit)
+        {
+            Save(c, to, text, Logged(c, to, text, edit, Product));
+        }
+    }
+
+    private Layers Logged(SqliteConnection c, long id, Transcript before, TranscriptEdit edit, string who)
+    {
+        var (layers, inverse) = edit.Apply(before);
+        EditLog.Append(c, Aggregate, id, who, clock.GetUtcNow(), JsonSerializer.Serialize(edit), JsonSerializer.Serialize(inverse), ownUndo: true);
+        return layers;
     }
 
     private static long Insert(SqliteConnection c, long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames, DateTimeOffset now)
@@ -92,9 +115,7 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         {
             return new ChangedText(before, Head(c, id)!.Version);
         }
-        var (layers, inverse) = edit.Apply(before);
-        EditLog.Append(c, Aggregate, id, who, clock.GetUtcNow(), JsonSerializer.Serialize(edit), JsonSerializer.Serialize(inverse), ownUndo: true);
-        return Save(c, id, before, layers);
+        return Save(c, id, before, Logged(c, id, before, edit, who));
     });
 
     /// <summary>
@@ -167,6 +188,15 @@ public sealed class Transcripts(Database database, TimeProvider clock)
             c.Execute("INSERT OR REPLACE INTO added VALUES ($t, $n, $after, $text, $in, $out, $voice, $gone)", ("$t", id), ("$n", number), ("$after", word.After), ("$text", word.Text),
                 ("$in", word.Range.In.FromZero.Units), ("$out", word.Range.Out.FromZero.Units), ("$voice", word.Voice), ("$gone", word.IsWithdrawn ? 1 : 0));
         }
+        foreach (var gone in before.Flags.Keys.Where(k => !after.Flags.ContainsKey(k)))
+        {
+            c.Execute("DELETE FROM flag WHERE transcript_id = $t AND number = $n", ("$t", id), ("$n", gone));
+        }
+        foreach (var (number, flag) in after.Flags.Except(before.Flags))
+        {
+            c.Execute("INSERT OR REPLACE INTO flag VALUES ($t, $n, $kind, $note)", ("$t", id), ("$n", number), ("$kind", (int)flag.Kind), ("$note", flag.Note));
+        }
+        SaveSet(c, "aside", id, before.Aside, after.Aside);
         SaveSet(c, "joined", id, before.Joined, after.Joined);
         SaveSet(c, "hidden", id, before.Hidden, after.Hidden);
     }
@@ -209,6 +239,8 @@ public sealed class Transcripts(Database database, TimeProvider clock)
             Given = c.Query("SELECT number, voice FROM given WHERE transcript_id = $t", r => KeyValuePair.Create(r.GetInt32(0), r.GetInt32(1)), ("$t", id)).ToImmutableSortedDictionary(),
             Added = c.Query("SELECT number, after, text, time_in, time_out, voice, withdrawn FROM added WHERE transcript_id = $t",
                 r => KeyValuePair.Create(r.GetInt32(0), new AddedWord(r.GetInt32(1), r.GetString(2), Columns.Range(r, 3), r.GetInt32(5), r.GetInt32(6) == 1)), ("$t", id)).ToImmutableSortedDictionary(),
+            Flags = c.Query("SELECT number, kind, note FROM flag WHERE transcript_id = $t", r => KeyValuePair.Create(r.GetInt32(0), new Flag((FlagKind)r.GetInt32(1), r.GetString(2))), ("$t", id)).ToImmutableSortedDictionary(),
+            Aside = [.. c.Query("SELECT number FROM aside WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
             Joined = [.. c.Query("SELECT number FROM joined WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
             Hidden = [.. c.Query("SELECT number FROM hidden WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
         });

@@ -18,7 +18,7 @@ public sealed class TextsTests : IDisposable
     public TextsTests()
     {
         database = new Database(Path.Combine(folder, "ember.sqlite"));
-        (footage, transcripts, texts) = (new Footage(database, TimeProvider.System), new Transcripts(database, TimeProvider.System), new Texts(database, TimeProvider.System));
+        (footage, transcripts, texts) = (new Footage(database, TimeProvider.System), new Transcripts(database, TimeProvider.System), new Texts(database, new Transcripts(database, TimeProvider.System), TimeProvider.System));
         production = footage.AddProduction("Slack Water");
     }
 
@@ -70,6 +70,47 @@ public sealed class TextsTests : IDisposable
         Assert.Equal("w0w1", transcripts.Get(id).Said(0, 2));
         transcripts.Step(id, redo: false, "producer");
         Assert.Equal("w0 w1 w2", transcripts.Get(id).Said(0, 2));
+    }
+
+    [Fact]
+    public void What_is_set_aside_and_flagged_comes_along_to_the_text_that_is_chosen_and_back_and_nobodys_undo_takes_it_away()
+    {
+        var sitting = Sitting("Hut");
+        var first = transcripts.Add(sitting, "local", "en", Words(3), new Dictionary<int, string>());
+        var beside = transcripts.AddBeside(sitting, "text:hut.txt", "en", Words(4), new Dictionary<int, string>());
+        transcripts.Apply(first, new Together([new SetWordAside(1, true), new SetFlag(2, new Flag(FlagKind.UseThis, "opening"))]), "producer");
+        texts.Choose(sitting, beside, "producer");
+        Assert.Equal((1, "opening"), (transcripts.Get(beside).Layers.Aside.Single(), transcripts.Get(beside).Layers.Flags[2].Note));
+        Assert.Null(transcripts.Step(beside, redo: false, "producer"));
+        transcripts.Apply(beside, new Together([new SetWordAside(0, true), new SetFlag(1, new Flag(FlagKind.AskAbout, ""))]), "producer");
+        texts.Choose(sitting, null, "producer");
+        Assert.True(texts.Step(sitting, redo: false));
+        Assert.True(texts.Step(sitting, redo: false));
+        Assert.Equal(first, Current(sitting));
+        Assert.Equal([0, 1], transcripts.Get(first).Layers.Aside);
+        Assert.Equal([1, 2], transcripts.Get(first).Layers.Flags.Keys);
+        transcripts.Apply(first, new Together([new SetFlag(1, null), new SetWordAside(0, false)]), "producer");
+        Assert.Equal([1], transcripts.Get(first).Layers.Aside);
+        Assert.Equal([2], transcripts.Get(first).Layers.Flags.Keys);
+    }
+
+    [Fact]
+    public void A_text_that_a_job_makes_waits_beside_the_one_in_use_and_is_read_at_once_where_there_is_none()
+    {
+        var sitting = Sitting("Hut");
+        var jobs = new Jobs(database);
+        var first = transcripts.AddFromJob(Job(), "2 words", sitting, "local", "en", Words(2), new Dictionary<int, string>());
+        Assert.Equal(first, Current(sitting));
+        var second = transcripts.AddFromJob(Job(), "3 words", sitting, "local", "en", Words(3), new Dictionary<int, string>());
+        Assert.Equal(first, Current(sitting));
+        Assert.Equal([second, first], texts.Of(sitting).Select(t => t.Id));
+        Assert.Equal(("done", "3 words"), (jobs.Newest("transcribe", sitting)!.State, jobs.Newest("transcribe", sitting)!.Detail));
+
+        long Job()
+        {
+            jobs.Add(production, "transcribe", sitting, "Transcript of Hut");
+            return jobs.Newest("transcribe", sitting)!.Id;
+        }
     }
 
     [Fact]

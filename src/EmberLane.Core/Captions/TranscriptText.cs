@@ -5,13 +5,13 @@ using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Core.Captions;
 
-/// <summary>What is taken out of a transcript: the words from the first to the last place, both included, with or without names, times, and the words that were taken out of the text.</summary>
-public sealed record TextChoice(int First, int Last, bool Names, bool Times, bool Hidden = false);
+/// <summary>What is taken out of a transcript: the words from the first to the last place, both included, with or without names, times, the words that were taken out of the text, and what is set aside.</summary>
+public sealed record TextChoice(int First, int Last, bool Names, bool Times, bool Hidden = false, bool Aside = false);
 
 /// <summary>A paragraph or caption: who, from when to when, and what is said.</summary>
 public sealed record TextPiece(string Name, SittingTime In, SittingTime Out, string Said);
 
-/// <summary>Writes a transcript as it is read in the open forms of docs/formats.md. Words taken out of the text are left out unless they are asked for.</summary>
+/// <summary>Writes a transcript as it is read in the open forms of docs/formats.md. Words taken out of the text and what is set aside are left out unless they are asked for.</summary>
 public static class TranscriptText
 {
     private const int LineLetters = 42, Lines = 2;
@@ -44,20 +44,21 @@ public static class TranscriptText
         $"\n{Clock(c.In, '.')} --> {Clock(c.Out, '.')}\n{(choice.Names ? $"<v {Escaped(c.Name)}>" : "")}{Escaped(string.Join('\n', Wrapped(c.Said)))}\n"));
 
     /// <summary>Words JSON, each word with its time on the sitting's clock.</summary>
-    public static string Words(Transcript transcript, TextChoice choice, string language) => WordsJson.Write(new WordList(language, [.. transcript.Units(choice.First, choice.Last, choice.Hidden).Select(w => new RecognisedWord(
+    public static string Words(Transcript transcript, TextChoice choice, string language) => WordsJson.Write(new WordList(language, [.. transcript.Units(choice.First, choice.Last, choice.Hidden, choice.Aside).Select(w => new RecognisedWord(
         transcript.Said(w), new SourceRange(new SourceTime(w[0].Range.In.FromZero), new SourceTime(w[^1].Range.Out.FromZero)), w[0].Confidence) { Voice = choice.Names ? transcript.NameOf(transcript.VoiceOf(w[0])) : null })]));
 
-    private static IEnumerable<RecordWord> Between(Transcript transcript, int first, int last, bool hidden) => transcript.Words.Skip(first).Take(last - first + 1).Where(w => hidden || !transcript.IsHidden(w));
+    private static IEnumerable<RecordWord> Between(Transcript transcript, int first, int last, TextChoice choice) =>
+        transcript.Words.Skip(first).Take(last - first + 1).Where(w => (choice.Hidden || !transcript.IsHidden(w)) && (choice.Aside || !transcript.IsAside(w)));
 
     /// <summary>A paragraph a turn.</summary>
     public static IEnumerable<TextPiece> Spoken(Transcript transcript, TextChoice choice) => Turns.Lay(transcript)
-        .Select(t => (t.Voice, Words: Between(transcript, Math.Max(t.First, choice.First), Math.Min(t.Last, choice.Last), choice.Hidden).ToList()))
+        .Select(t => (t.Voice, Words: Between(transcript, Math.Max(t.First, choice.First), Math.Min(t.Last, choice.Last), choice).ToList()))
         .Where(t => t.Words.Count > 0).Select(t => Of(transcript, t.Voice, t.Words));
 
     private static IEnumerable<TextPiece> Captions(Transcript transcript, TextChoice choice, bool nameIsShown)
     {
         var held = new List<RecordWord>();
-        foreach (var word in Between(transcript, choice.First, choice.Last, choice.Hidden))
+        foreach (var word in Between(transcript, choice.First, choice.Last, choice))
         {
             if (held.Count > 0 && (transcript.VoiceOf(held[^1]) != transcript.VoiceOf(word) || word.Range.In - held[^1].Range.Out > Pause || word.Range.Out - held[0].Range.In > LongestCaption
                 || Wrapped((nameIsShown ? transcript.NameOf(transcript.VoiceOf(word)) + ": " : "") + transcript.Said(held.Append(word))).Count > Lines))

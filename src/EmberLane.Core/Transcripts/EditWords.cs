@@ -11,6 +11,9 @@ public static class EditWords
         Retype retype => (retype.Text is null ? $"“{Word(transcript, retype.Word)}” as recognised again" : $"“{Word(transcript, retype.Word)}” is “{retype.Text}”", retype.Word),
         GiveWord give => ($"“{Word(transcript, give.Word)}” given to {(give.Voice is { } voice ? transcript.NameOf(voice) : "the voice it was heard in")}", give.Word),
         HideWord hide => ($"“{Word(transcript, hide.Word)}” {(hide.Hidden ? "out of the text" : "back in the text")}", hide.Word),
+        SetWordAside aside => ($"“{Word(transcript, aside.Word)}” {(aside.Aside ? "set aside" : "brought back")}", aside.Word),
+        SetFlag { Flag: { } flag } put => ($"a flag “{Of(flag.Kind)}” before “{Word(transcript, put.Word)}”{(flag.Note.Length > 0 ? ": " + flag.Note : "")}", put.Word),
+        SetFlag gone => ($"no flag before “{Word(transcript, gone.Word)}”", gone.Word),
         JoinWord join => ($"“{(transcript.PlaceOf(join.Word) is > 0 and var at ? Word(transcript, transcript.Words[at - 1].Number) : "?")}” and “{Word(transcript, join.Word)}” {(join.Joined ? "are one word" : "are two words")}", join.Word),
         AddWord add => ($"“{add.Text}” added{(Before(transcript, add) is { } before ? $" after “{before}”" : " at the beginning")}", add.Number),
         WithdrawWord withdraw => ($"“{Word(transcript, withdraw.Number)}” taken away again", null),
@@ -20,6 +23,9 @@ public static class EditWords
             together.Edits.Select(e => Of(e, transcript).Word).FirstOrDefault(w => w is not null)),
         _ => ("a change", null),
     };
+
+    /// <summary>A kind of flag, as a person reads it.</summary>
+    public static string Of(FlagKind kind) => kind switch { FlagKind.LookAgain => "look again", FlagKind.UseThis => "use this", FlagKind.LeaveOut => "leave out", _ => "ask about it" };
 
     private static string Word(Transcript transcript, int number) =>
         number >= 0 && number < transcript.Record.Count ? transcript.Record[number].Text : transcript.Layers.Added.TryGetValue(number, out var added) ? added.Text : "?";

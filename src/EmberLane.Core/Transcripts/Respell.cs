@@ -20,6 +20,10 @@ public sealed class Respell
     private readonly Transcript transcript;
     private readonly RecordWord opens;
     private readonly List<TranscriptEdit> edits = [];
+
+    /// <summary>Places behind which the gap holds missed words already, so that no others are put into the same time.</summary>
+    private readonly HashSet<int> filled = [];
+
     private int fresh;
 
     private Respell(Transcript transcript, RecordWord opens) => (this.transcript, this.opens, fresh) = (transcript, opens, transcript.FreshNumber());
@@ -185,7 +189,7 @@ public sealed class Respell
         var place = transcript.PlaceOf(word.Number)!.Value;
         var voice = transcript.VoiceOf(word);
         var (before, after) = Missed(word, texts);
-        if (before > 0 && Gap(place - 1, before, fromEnd: true) is { } gapBefore)
+        if (before > 0 && !filled.Contains(place - 1) && Gap(place - 1, before, fromEnd: true) is { } gapBefore)
         {
             Add(place - 1, voice, Shared(gapBefore, texts[..before]), texts[..before]);
             texts = texts[before..];
@@ -198,6 +202,7 @@ public sealed class Respell
         Add(place, voice, Shared(word.Range, texts)[1..], texts[1..]);
         if (gapAfter is { } gap)
         {
+            filled.Add(place);
             Add(place, voice, Shared(gap, behind), behind);
         }
     }

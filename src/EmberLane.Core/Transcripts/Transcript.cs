@@ -23,8 +23,14 @@ public sealed record Layers(ImmutableSortedDictionary<int, string> Retyped, Immu
     /// <summary>Words that were added to what was heard, by number, withdrawn ones too.</summary>
     public ImmutableSortedDictionary<int, AddedWord> Added { get; init; } = ImmutableSortedDictionary<int, AddedWord>.Empty;
 
+    /// <summary>Words that were set aside, by number: out of use, still there.</summary>
+    public ImmutableSortedSet<int> Aside { get; init; } = [];
+
+    /// <summary>Flags, by the number of the word that each stands before.</summary>
+    public ImmutableSortedDictionary<int, Flag> Flags { get; init; } = ImmutableSortedDictionary<int, Flag>.Empty;
+
     /// <summary>Whether both decide the same.</summary>
-    public bool SameAs(Layers other) => Added.SequenceEqual(other.Added) && Joined.SetEquals(other.Joined) && Retyped.SequenceEqual(other.Retyped) && VoiceNames.SequenceEqual(other.VoiceNames) && Given.SequenceEqual(other.Given) && Hidden.SetEquals(other.Hidden);
+    public bool SameAs(Layers other) => Aside.SetEquals(other.Aside) && Flags.SequenceEqual(other.Flags) && Added.SequenceEqual(other.Added) && Joined.SetEquals(other.Joined) && Retyped.SequenceEqual(other.Retyped) && VoiceNames.SequenceEqual(other.VoiceNames) && Given.SequenceEqual(other.Given) && Hidden.SetEquals(other.Hidden);
 
     public static Layers None { get; } = new(ImmutableSortedDictionary<int, string>.Empty, ImmutableSortedDictionary<int, string>.Empty);
 }
@@ -57,7 +63,10 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
 
     public bool IsHidden(RecordWord word) => Layers.Hidden.Contains(word.Number);
 
-    public bool IsDoubtful(RecordWord word) => word.Confidence < DoubtBelow && !Layers.Retyped.ContainsKey(word.Number) && !IsHidden(word);
+    /// <summary>Set aside with the passage that it stands in: out of use, and brought back at any time.</summary>
+    public bool IsAside(RecordWord word) => Layers.Aside.Contains(word.Number);
+
+    public bool IsDoubtful(RecordWord word) => word.Confidence < DoubtBelow && !Layers.Retyped.ContainsKey(word.Number) && !IsHidden(word) && !IsAside(word);
 
     /// <summary>Whose word it is: as a person gave it, else as the record says.</summary>
     public int VoiceOf(RecordWord word) => Layers.Given.TryGetValue(word.Number, out var voice) ? voice : word.Voice;
@@ -77,13 +86,13 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
     /// <summary>Whether a word stands as one with the one before it: joined by a person, and not parted since by a word taken out or by another voice.</summary>
     public bool IsJoined(RecordWord word) => Layers.Joined.Contains(word.Number) && PlaceOf(word.Number) is > 0 and var place && Words[place - 1] is var before && !IsHidden(before) && VoiceOf(before) == VoiceOf(word);
 
-    /// <summary>The words as they are read from one place to another, both included: joined ones are one. Words taken out of the text are left out unless they are asked for.</summary>
-    public IReadOnlyList<IReadOnlyList<RecordWord>> Units(int first, int last, bool withHidden = false)
+    /// <summary>The words as they are read from one place to another, both included: joined ones are one. Words taken out of the text are left out unless they are asked for; what is set aside is there unless it is not asked for.</summary>
+    public IReadOnlyList<IReadOnlyList<RecordWord>> Units(int first, int last, bool withHidden = false, bool withAside = true)
     {
         var units = new List<List<RecordWord>>();
         for (var i = Math.Max(0, first); i <= last && i < Words.Count; i++)
         {
-            if (IsHidden(Words[i]) && !withHidden)
+            if ((IsHidden(Words[i]) && !withHidden) || (IsAside(Words[i]) && !withAside))
             {
                 continue;
             }

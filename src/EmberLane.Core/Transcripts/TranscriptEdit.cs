@@ -10,6 +10,8 @@ namespace EmberLane.Core.Transcripts;
 [JsonDerivedType(typeof(JoinWord), "join-word")]
 [JsonDerivedType(typeof(AddWord), "add-word")]
 [JsonDerivedType(typeof(WithdrawWord), "withdraw-word")]
+[JsonDerivedType(typeof(SetWordAside), "set-aside")]
+[JsonDerivedType(typeof(SetFlag), "set-flag")]
 [JsonDerivedType(typeof(Together), "together")]
 public abstract record TranscriptEdit
 {

@@ -143,6 +143,16 @@ public sealed class RespellTests
     }
 
     [Fact]
+    public void Words_missed_behind_one_word_and_before_the_next_are_not_put_into_the_same_gap()
+    {
+        var transcript = Heard("ferry 0-300", "comes 900-1200");
+        var after = After(transcript, Respell.Over(transcript, 0, 1, "ferry a an comes")!);
+        Assert.Equal("ferry a an comes", after.Said(0, 9));
+        var seeded = Heard("b 132-448", "baa 477-617", "caba 779-884", "c 1118-1444");
+        Assert.Equal("b bcaaa cbcc ba ccbab abbbc b a ac", After(seeded, Respell.Over(seeded, 1, 3, "bcaaa cbcc ba ccbab abbbc b a ac")!).Said(0, 20));
+    }
+
+    [Fact]
     public void Whatever_is_written_over_whatever_reads_so_stays_in_its_time_and_is_taken_back() =>
         Gen.Select(Gen.Select(Gen.String[Gen.Char["abc"], 1, 4], Gen.Int[1, 400], Gen.Int[0, 300]).Array[1, 7], Gen.String[Gen.Char["abc"], 1, 5].Array[1, 8], Gen.Int[0, 6], Gen.Int[0, 6]).Sample((heard, typed, a, b) =>
         {
