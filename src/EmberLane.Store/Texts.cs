@@ -17,6 +17,10 @@ public sealed class Texts(Database database, Transcripts transcripts, TimeProvid
         "SELECT t.id, t.recogniser, t.language, t.made_at, (SELECT COUNT(*) FROM word w WHERE w.transcript_id = t.id), t.version FROM transcript t WHERE t.sitting_id = $s ORDER BY t.id DESC",
         r => new TextOfSitting(r.GetInt64(0), r.GetString(1), r.GetString(2), DateTimeOffset.Parse(r.GetString(3), CultureInfo.InvariantCulture), r.GetInt32(4), r.GetInt64(5)), ("$s", sittingId)));
 
+    /// <summary>The newest text of a sitting when it was made after the one that the sitting is read by was chosen; null when there is none such.</summary>
+    public TextOfSitting? Waiting(long sittingId) => Of(sittingId) is [var newest, ..] && database.Read(c => Current(c, sittingId)) is { } current && newest.Id > current
+        && database.Read(c => EditLog.All(c, Log, sittingId, 1)) is var chosen && (chosen.Count == 0 || newest.MadeAt > DateTimeOffset.Parse(chosen[0].Edit.At, CultureInfo.InvariantCulture)) ? newest : null;
+
     /// <summary>Reads the sitting by this text of its own from now on, or by none. Throws <see cref="EditRefusedException"/> when it is another sitting's, or chosen already.</summary>
     public void Choose(long sittingId, long? transcriptId, string who) => database.Write(c =>
     {

@@ -108,15 +108,16 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     public ChangedText Apply(long id, TranscriptEdit edit, string who) => Apply(id, _ => edit, who);
 
     /// <summary>Applies the edit that a person's wish makes of the transcript as it is at this moment, whatever others changed meanwhile; null changes nothing.</summary>
-    public ChangedText Apply(long id, Func<Transcript, TranscriptEdit?> wish, string who) => database.Write(c =>
+    public ChangedText Apply(long id, Func<Transcript, TranscriptEdit?> wish, string who) => database.Write(c => Apply(c, id, wish, who));
+
+    private ChangedText Apply(SqliteConnection c, long id, Func<Transcript, TranscriptEdit?> wish, string who)
     {
         var before = Get(c, id);
-        if (wish(before) is not { } edit)
-        {
-            return new ChangedText(before, Head(c, id)!.Version);
-        }
-        return Save(c, id, before, Logged(c, id, before, edit, who));
-    });
+        return wish(before) is { } edit ? Save(c, id, before, Logged(c, id, before, edit, who)) : new ChangedText(before, Head(c, id)!.Version);
+    }
+
+    /// <summary>As <see cref="Apply(long, Func{Transcript, TranscriptEdit}, string)"/>, and with it the wishes for other texts, all or none; each text logs its own. Gives the first one as it is then.</summary>
+    public ChangedText ApplyAll(IReadOnlyList<(long Id, Func<Transcript, TranscriptEdit?> Wish)> wishes, string who) => database.Write(c => wishes.Select(w => Apply(c, w.Id, w.Wish, who)).ToList()[0]);
 
     /// <summary>
     /// Takes a person's newest change back, or brings the one that they last took back again; null when there is none. Throws <see cref="EditRefusedException"/> when somebody else has changed the same since.

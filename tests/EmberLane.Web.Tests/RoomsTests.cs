@@ -43,7 +43,7 @@ public sealed class RoomsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.UntilText("main", "Slack Water");
         Browser.Click(".production");
         Browser.UntilText("#sheet-title", "The first crossing");
-        foreach (var (key, room) in new[] { ("r", "read"), ("b", "bites"), ("s", "story"), ("h", "handoff"), ("g", "gather") })
+        foreach (var (key, room) in new[] { ("r", "read/1"), ("b", "bites"), ("s", "story"), ("h", "handoff"), ("g", "gather") })
         {
             Browser.Until(() => Browser.Run<bool>("return document.readyState === 'complete'"), "the page");
             Browser.Press("g", key);

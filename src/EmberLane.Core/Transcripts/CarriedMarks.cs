@@ -25,8 +25,8 @@ public static class CarriedMarks
         return edits.Count == 0 ? null : new Together(edits);
     }
 
-    // Runs of words that are aside, each from its first word's start to its last one's end.
-    private static List<SittingRange> Stretches(Transcript transcript)
+    /// <summary>Runs of words that are aside, each from its first word's start to its last one's end. Linear in the words.</summary>
+    public static IReadOnlyList<SittingRange> Stretches(Transcript transcript)
     {
         var stretches = new List<SittingRange>();
         var open = false;

@@ -18,6 +18,16 @@ public static class VoiceEdits
         return new Together(string.IsNullOrWhiteSpace(name) ? edits : [.. edits, new NameVoice(voice, name)]);
     }
 
+    /// <summary>Names a voice; a name that another voice here has already makes the two one, since one person is one voice. Null or blank takes the name away.</summary>
+    public static TranscriptEdit Name(Transcript transcript, int voice, string? name) => VoiceNamed(transcript, name) is { } same && same != voice ? Join(transcript, voice, same) : new NameVoice(voice, name);
+
+    /// <summary>The voice that speaks here under a name, in any case; null when none does.</summary>
+    public static int? VoiceNamed(Transcript transcript, string? name)
+    {
+        var asked = TypedText.OneLine(name ?? "");
+        return transcript.Voices().Where(v => transcript.Layers.VoiceNames.TryGetValue(v, out var known) && known.Equals(asked, StringComparison.OrdinalIgnoreCase)).Select(v => (int?)v).FirstOrDefault();
+    }
+
     /// <summary>Makes two voices one: all words of <paramref name="from"/> go to <paramref name="into"/>, which keeps its name, or gets the other's when it has none.</summary>
     public static TranscriptEdit Join(Transcript transcript, int from, int into)
     {

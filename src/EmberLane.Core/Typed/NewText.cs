@@ -19,7 +19,10 @@ public sealed record NewText(IReadOnlyList<RecordWord> Words, IReadOnlyDictionar
     /// </summary>
     public static NewText Of(DeliveredText text, Transcript? heard, SittingTime length)
     {
-        var (words, percent, misfits) = text.Timed.Count > 0 ? Timed(text.Timed, heard, length) : heard is { Words.Count: > 0 } ? Laid(text, heard) : (ByLines(text.Lines, length), null, NoMisfits);
+        // As they are read: what was taken out is not said, and joined words are one.
+        var units = heard?.Units(0, heard.Words.Count - 1) ?? [];
+        List<RecordWord> read = [.. units.Select(u => u[0] with { Text = heard!.Said(u), Range = new SittingRange(u[0].Range.In, u[^1].Range.Out) })];
+        var (words, percent, misfits) = text.Timed.Count > 0 ? Timed(text.Timed, read, length) : read.Count > 0 ? Laid(text, read) : (ByLines(text.Lines, length), null, NoMisfits);
         var names = words.Select(w => w.Who).OfType<string>().Distinct().ToList();
         var voices = new Dictionary<int, string>();
         var record = words.Select((w, i) => new RecordWord(i, Core.TypedText.OneLine(w.Text), w.Range, w.Sure, Voice(w))).ToList();
@@ -41,7 +44,7 @@ public sealed record NewText(IReadOnlyList<RecordWord> Words, IReadOnlyDictionar
             {
                 return 0;
             }
-            var own = heard.VoiceOf(heard.Words[word.Heard]);
+            var own = heard.VoiceOf(units[word.Heard][0]);
             if (heard.Layers.VoiceNames.TryGetValue(own, out var name))
             {
                 voices[own] = name;
@@ -50,21 +53,21 @@ public sealed record NewText(IReadOnlyList<RecordWord> Words, IReadOnlyDictionar
         }
     }
 
-    private static (List<Placed>, int?, IReadOnlyList<Misfit>) Laid(DeliveredText text, Transcript heard)
+    private static (List<Placed>, int?, IReadOnlyList<Misfit>) Laid(DeliveredText text, List<RecordWord> heard)
     {
-        var laid = TextLaying.Lay(text.Words(), [.. heard.Words.Select(w => w with { Text = heard.TextOf(w) })]);
+        var laid = TextLaying.Lay(text.Words(), heard);
         Demand(laid.HeardPercent);
         var nearest = 0;
         return ([.. laid.Words.Select(w => new Placed(w.Word.Text, w.Range, w.Sure, w.Word.Who, nearest = w.Heard >= 0 ? w.Heard : nearest))], laid.HeardPercent, laid.Misfits);
     }
 
-    private static (List<Placed>, int?, IReadOnlyList<Misfit>) Timed(IReadOnlyList<RecognisedWord> words, Transcript? heard, SittingTime length)
+    private static (List<Placed>, int?, IReadOnlyList<Misfit>) Timed(IReadOnlyList<RecognisedWord> words, List<RecordWord> heard, SittingTime length)
     {
         if (words.Index().Where(w => w.Item.Range.In.FromZero > length.FromZero).Select(w => (int?)w.Index).FirstOrDefault() is { } behind)
         {
             throw new FormatException($"Word {behind + 1} (“{words[behind].Text}”) is at {words[behind].Range.In}, behind the sitting's end at {length}. Is this the text of another sitting?");
         }
-        int[] beside = heard is { Words.Count: > 0 } ? WordAlignment.Of([.. words.Select(w => w.Text)], [.. heard.Words.Select(heard.TextOf)]) : [];
+        int[] beside = heard.Count > 0 ? WordAlignment.Of([.. words.Select(w => w.Text)], [.. heard.Select(w => w.Text)]) : [];
         int? percent = beside.Length == 0 ? null : 100 * beside.Count(b => b >= 0) / words.Count;
         Demand(percent ?? 100);
         var nearest = beside.Length == 0 ? -1 : 0;

@@ -4,27 +4,53 @@ using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Web.Rooms;
 
-/// <summary>The words of a turn as the page needs them: one text, and beside it a compact list of times.</summary>
+/// <summary>What a turn shows, in order: words, and the marks between them. The texts of its words, one after another, are the text of the turn.</summary>
+public abstract record SpeechPiece
+{
+    /// <summary>Words with a blank between them and, where others follow, behind the last.</summary>
+    public sealed record Words(string Text) : SpeechPiece;
+
+    /// <summary>Words that were set aside: how many, how long they last, and their text, which folds to a mark.</summary>
+    public sealed record Aside(int Count, MediaTime Length, string Text) : SpeechPiece;
+
+    /// <summary>Nobody says anything for so long.</summary>
+    public sealed record Pause(MediaTime Length) : SpeechPiece;
+
+    /// <summary>A flag before the word with this number.</summary>
+    public sealed record Flagged(int Word, Flag Flag) : SpeechPiece;
+}
+
+/// <summary>The words of a turn as the page needs them: their text in pieces, and beside it a compact list of times.</summary>
 public static class WordTimes
 {
     /// <summary>
-    /// A field for each word, separated by blanks: milliseconds from the word before's start (from zero for the first), its length in milliseconds, and its letters in the text, with <c>?</c> behind when doubtful
-    /// <c>-</c> when it was taken out of the text, where a dot stands for it, <c>+</c> when it is one word with the one before, and <c>#</c> with its number when that is not one more than the number before.
+    /// A field for each word, separated by blanks: milliseconds from the word before's start (from zero for the first), its length in milliseconds, and its letters in the text, with <c>?</c> behind when doubtful,
+    /// <c>-</c> when it was taken out of the text, where a dot stands for it, <c>~</c> when it is set aside, <c>+</c> when it is one word with the one before, and <c>#</c> with its number when that is not one more than the number before.
     /// </summary>
-    public static (string Text, string Times) Of(Transcript transcript, Turn turn)
+    public static (IReadOnlyList<SpeechPiece> Pieces, string Times) Of(Transcript transcript, Turn turn)
     {
+        var pieces = new List<SpeechPiece>();
         var text = new StringBuilder();
         var times = new StringBuilder();
         long before = 0;
         var follows = transcript.Words[turn.First].Number;
+        int? asideFrom = null;
         for (var i = turn.First; i <= turn.Last; i++)
         {
             var word = transcript.Words[i];
+            var aside = transcript.IsAside(word);
             var said = transcript.IsHidden(word) ? "·" : transcript.TextOf(word);
             long start = word.Range.In.FromZero.ToMillisecondsRounded(), length = word.Range.Length.ToMillisecondsRounded();
             var joined = i > turn.First && !transcript.IsHidden(word) && transcript.IsJoined(word);
-            text.Append(i > turn.First && !joined ? " " : "").Append(said);
-            times.Append(CultureInfo.InvariantCulture, $"{(i > turn.First ? " " : "")}{start - before},{length},{said.Length}{(transcript.IsDoubtful(word) ? "?" : transcript.IsHidden(word) ? "-" : "")}{(joined ? "+" : "")}");
+            text.Append(i > turn.First && !joined ? " " : "");
+            if (aside != asideFrom is not null)
+            {
+                Close(i - 1);
+                asideFrom = aside ? i : null;
+            }
+            Marks(i, word);
+            text.Append(said);
+            times.Append(CultureInfo.InvariantCulture, $"{(i > turn.First ? " " : "")}{start - before},{length},{said.Length}{(transcript.IsDoubtful(word) ? "?" : transcript.IsHidden(word) ? "-" : "")}{(aside ? "~" : "")}{(joined ? "+" : "")}");
             if (word.Number != follows)
             {
                 times.Append(CultureInfo.InvariantCulture, $"#{word.Number}");
@@ -32,6 +58,35 @@ public static class WordTimes
             follows = word.Number + 1;
             before = start;
         }
-        return (text.ToString(), times.ToString());
+        Close(turn.Last);
+        return (pieces, times.ToString());
+
+        void Close(int last)
+        {
+            if (text.Length > 0)
+            {
+                pieces.Add(asideFrom is { } from ? new SpeechPiece.Aside(last - from + 1, transcript.Words[last].Range.Out - transcript.Words[from].Range.In, text.ToString()) : new SpeechPiece.Words(text.ToString()));
+                text.Clear();
+            }
+        }
+
+        // A pause and a flag before a word; within what is set aside a pause is not shown, and a flag stands before it.
+        void Marks(int place, RecordWord word)
+        {
+            var within = asideFrom is { } from && place > from;
+            if (!within && place > 0 && word.Range.In - transcript.Words[place - 1].Range.Out is var pause && PauseLengths.IsShown(pause))
+            {
+                Close(place - 1);
+                pieces.Add(new SpeechPiece.Pause(pause));
+            }
+            if (transcript.Layers.Flags.TryGetValue(word.Number, out var flag))
+            {
+                if (!within)
+                {
+                    Close(place - 1);
+                }
+                pieces.Add(new SpeechPiece.Flagged(word.Number, flag));
+            }
+        }
     }
 }

@@ -20,6 +20,24 @@ public sealed class Recognisers(Options options, Settings settings)
 
     public RecogniserChoice Chosen => Find(settings.Get(Setting)) ?? All[0];
 
+    /// <summary>A text was made of another one's words, with the voices found anew.</summary>
+    public const string SameWords = "same-words";
+
+    /// <summary>Before the name of a file that a text was brought in from.</summary>
+    public const string Brought = "text:";
+
+    /// <summary>How a text was made, for a person; <paramref name="madeBy"/> is as the text keeps it.</summary>
+    public string NameOf(string madeBy) => madeBy.StartsWith(Brought, StringComparison.Ordinal) ? $"brought in: {madeBy[Brought.Length..]}"
+        : madeBy == SameWords ? "the same words, voices found anew"
+        : $"recognised: {Find(madeBy)?.Name ?? madeBy}";
+
+    /// <summary>The language that is spoken in a sitting, two letters; English until somebody chooses.</summary>
+    public string LanguageOf(long sittingId) => settings.Get(Language(sittingId)) ?? TranscribeOrder.English;
+
+    public void ChooseLanguage(long sittingId, string language) => settings.Set(Language(sittingId), language);
+
+    private static string Language(long sittingId) => FormattableString.Invariant($"language {sittingId}");
+
     public RecogniserChoice? Find(string? key) => All.FirstOrDefault(r => r.Key == key);
 
     public void Choose(string key) => settings.Set(Setting, (Find(key) ?? All[0]).Key);

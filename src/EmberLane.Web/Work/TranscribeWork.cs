@@ -2,6 +2,7 @@ using System.Globalization;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Transcripts;
 using EmberLane.Core.Typed;
+using EmberLane.Core.Voices;
 using EmberLane.Engines;
 using EmberLane.Engines.Speech;
 using EmberLane.Store;
@@ -12,6 +13,8 @@ namespace EmberLane.Web.Work;
 /// <summary>Transcribes a sitting's sound. Pieces are kept as they come, so that a restart goes on where it was.</summary>
 internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, Jobs jobs, Store.Transcripts transcripts, MediaCache cache, Recognisers recognisers) : IWork
 {
+    private const int Certain = 1000;
+
     public string Kind => WorkKinds.Transcribe;
 
     public async Task<string> DoAsync(Job job, Progress progress, CancellationToken cancel)
@@ -22,8 +25,9 @@ internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, J
             throw new InvalidOperationException("The sitting has no sound to transcribe.");
         }
         var order = TranscribeOrder.Read(job.Payload);
+        var sameWords = order.Recogniser == Recognisers.SameWords && sitting.TranscriptId is { } read ? transcripts.Get(read) : null;
         var choice = recognisers.Find(order.Recogniser) ?? recognisers.Chosen;
-        if (choice.Recogniser.WhyNot(order.Language) is { } reason)
+        if (sameWords is null && choice.Recogniser.WhyNot(order.Language) is { } reason)
         {
             throw new ToolException(reason);
         }
@@ -42,7 +46,7 @@ internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, J
         var extent = SittingSound.Extent(mics.Placed);
         var part = order.Part is { } asked ? (SittingRange?)await CutAsync(pcm, asked, extent, cancel) : null;
         var sound = part is null ? pcm : PartOf(pcm);
-        var words = await RecogniseAsync(job, choice.Recogniser, order.Language, sitting, part?.Length ?? extent.Length, sound, progress, cancel);
+        var words = sameWords is not null ? AsHeard(sameWords, extent.In) : await RecogniseAsync(job, choice.Recogniser, order.Language, sitting, part?.Length ?? extent.Length, sound, progress, cancel);
         if (part is { } cut)
         {
             var late = cut.In - extent.In;
@@ -58,14 +62,22 @@ internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, J
         {
             (record, names) = Merged.Of(transcripts.Get(before), record, replaced);
         }
+        else if (sitting.TranscriptId is { } current)
+        {
+            names = CarriedNames.Of(transcripts.Get(current), record, names);
+        }
         var detail = string.Create(CultureInfo.InvariantCulture, $"{record.Count} words");
-        transcripts.AddFromJob(job.Id, detail, sitting.Id, choice.Key, order.Language, record, names);
+        transcripts.AddFromJob(job.Id, detail, sitting.Id, sameWords is null ? choice.Key : Recognisers.SameWords, order.Language, record, names);
         File.Delete(pcm);
         File.Delete(PartOf(pcm));
         return detail;
     }
 
     private static SittingRange OnSitting(SourceRange range, SittingTime from) => new(from + range.In.FromZero, from + range.Out.FromZero);
+
+    // The words as they are read now, with the times of the sound; what a person has mended is doubted no more.
+    private static List<RecognisedWord> AsHeard(Transcript text, SittingTime from) => [.. text.Units(0, text.Words.Count - 1).Select(u => new RecognisedWord(
+        text.Said(u), new SourceRange(new SourceTime(u[0].Range.In - from), new SourceTime(u[^1].Range.Out - from)), u.Any(w => text.Layers.Retyped.ContainsKey(w.Number)) ? Certain : u[0].Confidence))];
 
     // A voice that is near a person's mic is that person's.
     private static Dictionary<int, string> Names(List<string> voices, MicsOfSitting mics)

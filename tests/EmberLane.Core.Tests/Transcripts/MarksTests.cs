@@ -69,6 +69,39 @@ public sealed class MarksTests
         Assert.True((edit is null ? plain.Layers : edit.Apply(plain).Layers).SameAs(from.Layers));
     });
 
+    [Theory]
+    [InlineData("hello there", "Hello There", "HELLO THERE", "hello there")]
+    [InlineData("“tern 4", "“Tern 4", "“TERN 4", "“tern 4")]
+    [InlineData("i", "I", "i", "I")]
+    public void Capitals_go_round(string text, string first, string second, string third)
+    {
+        var now = Words(text.Split(' '));
+        foreach (var expected in new[] { first, second, third })
+        {
+            now = Marked(now, Spelling.NextCase(now, 0, now.Words.Count - 1)!);
+            Assert.Equal(expected, now.Said(0, 9));
+        }
+    }
+
+    [Fact]
+    public void A_joined_word_has_one_capital_and_its_mark_behind_its_last_part()
+    {
+        var joined = Marked(Words("tern", "hollow"), new JoinWord(1, true));
+        var capital = Marked(joined, Spelling.NextCase(joined, 0, 1)!);
+        Assert.Equal("Ternhollow", capital.Said(0, 1));
+        Assert.Equal("Ternhollow.", Marked(capital, Spelling.NextMark(capital, 0)!).Said(0, 1));
+        Assert.Null(Spelling.NextCase(Words("4", "…"), 0, 1));
+    }
+
+    [Theory]
+    [InlineData("so", "so.")]
+    [InlineData("so.", "so,")]
+    [InlineData("so,", "so?")]
+    [InlineData("so?", "so")]
+    [InlineData("so!", "so.")]
+    [InlineData("3.5", "3.5.")]
+    public void The_mark_behind_a_word_goes_round(string text, string next) => Assert.Equal(next, Marked(Words(text), Spelling.NextMark(Words(text), 0)!).Said(0, 0));
+
     [Fact]
     public void A_person_reads_what_was_marked()
     {

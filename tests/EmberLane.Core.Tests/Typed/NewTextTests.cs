@@ -55,12 +55,22 @@ public sealed class NewTextTests
         Assert.StartsWith("Only 0 of 100 words", Assert.Throws<FormatException>(() => NewText.Of(TextFiles.Read("a.txt", "concrete pylons settle differently"), Heard("we cross at turn hollow"), End)).Message, StringComparison.Ordinal);
 
     [Fact]
+    public void A_typed_text_is_laid_onto_joined_words_as_one_and_not_onto_words_that_left_the_text()
+    {
+        var heard = Heard("we um cross at tern hollow today");
+        heard = heard with { Layers = new Together([new JoinWord(5, true), new HideWord(1, true), new NameVoice(heard.VoiceOf(heard.Words[0]), "Maren")]).Apply(heard).Layers };
+        var laid = NewText.Of(TextFiles.Read("a.txt", "We cross at Ternhollow today."), heard, End);
+        Assert.Equal((100, "Maren"), (laid.HeardPercent, laid.Names.Values.Single()));
+        Assert.Equal(new SittingRange(heard.Words[4].Range.In, heard.Words[5].Range.Out), laid.Words[3].Range);
+    }
+
+    [Fact]
     public void Two_texts_differ_where_their_words_do_and_not_by_case_or_punctuation()
     {
         var difference = TextDifference.Between(Heard("we cross at turn hollow every day"), Heard("We cross at Tern Hollow, every single day."));
         Assert.Equal(6, difference.Same);
-        Assert.Equal([("turn", "Tern"), ("", "single")], difference.Places.Select(p => (p.Ours, p.Theirs)));
-        Assert.Equal(1500, difference.Places[0].At.FromZero.ToMillisecondsRounded());
+        Assert.Equal([("turn", "Tern"), ("", "single")], difference.Places.Select(p => (p.OursSaid, p.TheirsSaid)));
+        Assert.Equal(1500, difference.Places[0].Range.In.FromZero.ToMillisecondsRounded());
         Assert.DoesNotContain(difference.Places, p => p.IsPassage);
         var passage = Assert.Single(TextDifference.Between(Heard("one two"), Heard("one aa bb cc dd ee ff gg two")).Places);
         Assert.True(passage.IsPassage);

@@ -48,7 +48,12 @@ public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics s
         {
             return NotFound();
         }
-        jobs.Add(Production.Id, WorkKinds.Transcribe, found.Id, $"Transcript of {found.Title}", new TranscribeOrder(recognisers.Chosen.Key, TranscribeOrder.English, null).ToString());
+        var language = recognisers.LanguageOf(sitting);
+        Message = recognisers.Chosen.Recogniser.WhyNot(language);
+        if (Message is null)
+        {
+            jobs.Add(Production.Id, WorkKinds.Transcribe, found.Id, $"Transcript of {found.Title}", new TranscribeOrder(recognisers.Chosen.Key, language, null).ToString());
+        }
         return Shown(sitting);
     }
 

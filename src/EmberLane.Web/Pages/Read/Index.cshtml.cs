@@ -12,7 +12,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Read;
 
 /// <summary>Read: the page of turns, tied to the pictures.</summary>
-public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts transcripts, Store.Bites bites, Jobs jobs, SittingMics sittingMics, SittingChanges changes, MediaCache cache, WorkNews news, HeardBefore heardBefore) : LiveRoom(footage, desk)
+public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts transcripts, Store.Bites bites, Jobs jobs, SittingMics sittingMics, SittingChanges changes, MediaCache cache, WorkNews news, HeardBefore heardBefore, Texts texts, Recognisers recognisers, Settings settings) : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;
 
@@ -30,10 +30,24 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
 
     public IReadOnlyList<Bite> Bites { get; private set; } = [];
 
+    /// <summary>The bites that begin in each turn, by the place of its first word.</summary>
+    public ILookup<int, Bite> BitesFrom { get; private set; } = Array.Empty<Bite>().ToLookup(_ => 0);
+
+    /// <summary>From this length on a pause is drawn in the strip: none of its lines is nearer to the next than can be seen.</summary>
+    public MediaTime LongPause { get; } = MediaTime.FromMilliseconds(1000);
+
+    /// <summary>Where passages are set aside, each from its first word's start to its last one's end.</summary>
+    public IEnumerable<(SittingTime In, SittingTime Out)> AsideStretches => CarriedMarks.Stretches(Transcript!).Select(s => (s.In, s.Out));
+
     /// <summary>Whether the marks of the bites come beside a single turn, not in the page.</summary>
     public bool IsBesideTurn { get; private set; }
 
     public PlayedSitting Played { get; private set; } = new([], null);
+
+    /// <summary>How many mics make the sound that is heard, and how long the sitting lasts by it.</summary>
+    public int MicsHeard { get; private set; }
+
+    public MediaTime Length { get; private set; }
 
     public Job? Transcribing { get; private set; }
 
@@ -54,6 +68,9 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
     /// <summary>The newest change that the page does not show yet.</summary>
     public MadeChange? Newer { get; private set; }
 
+    /// <summary>A newer text of the sitting that nobody has decided about, and how it was made; null when there is none.</summary>
+    public (long Id, string Name)? NewText { get; private set; }
+
     public SpeakerMark MarkOf(int voice) => Desk.MarkOf(People, Transcript!.NameOf(voice));
 
     /// <summary>Without a sitting goes to the first one that can be read, so that all that the page asks for names it.</summary>
@@ -72,8 +89,24 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         Sitting = here;
         Version = transcripts.Head(id)!.Version;
         Newer = Version > seen ? transcripts.Changes(id, 1) is [var newest, ..] ? newest : null : null;
+        NewText = Waiting(sitting);
         return Partial("_Others", this);
     }
+
+    /// <summary>Goes on reading by the text in use; the page does not speak of the newer one any more.</summary>
+    public IActionResult OnPostStay(long sitting, long text, long seen)
+    {
+        settings.Set(StayKey(sitting), text.ToString(System.Globalization.CultureInfo.InvariantCulture));
+        return OnGetOthers(sitting, seen);
+    }
+
+    private (long, string)? Waiting(long sitting) => texts.Waiting(sitting) is { } text && settings.Get(StayKey(sitting)) != text.Id.ToString(System.Globalization.CultureInfo.InvariantCulture)
+        ? (text.Id, recognisers.NameOf(text.Recogniser)) : null;
+
+    private static string StayKey(long sitting) => FormattableString.Invariant($"stay with the text of {sitting}");
+
+    /// <summary>The strip of the whole sitting, after a change.</summary>
+    public IActionResult OnGetStrip(long sitting) => Load(sitting) && Transcript is not null ? Partial("_Strip", this) : NotFound();
 
     /// <summary>The page of turns as it is now.</summary>
     public IActionResult OnGetPage(long sitting)
@@ -96,19 +129,31 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         return was is not null && transcript.Said(from, to) is var now && now != was
             ? throw new EditRefusedException($"Somebody else has changed this meanwhile: it reads “{now}” now. Nothing was changed; close this and look at it again.")
             : Respell.Over(transcript, from, to, text ?? "");
-    }, first);
+    }, (first, last));
 
     /// <summary>Puts words that were missed behind a word, by number. Answers with its turn.</summary>
-    public IActionResult OnPostInsert(long sitting, int after, string? text) => Change(sitting, transcript => Respell.Insert(transcript, transcript.PlacesOf(after, after).First, text ?? ""), after);
+    public IActionResult OnPostInsert(long sitting, int after, string? text) => Change(sitting, transcript => Respell.Insert(transcript, transcript.PlacesOf(after, after).First, text ?? ""), (after, after));
 
-    /// <summary>Names a voice everywhere, or makes it one with another; the page is then shown anew.</summary>
-    public IActionResult OnPostVoice(long sitting, int voice, string? name, int? into) => Change(sitting, transcript => into is { } other ? VoiceEdits.Join(transcript, voice, other) : new NameVoice(voice, name));
+    /// <summary>Names a voice everywhere in this text, or makes it one with another; <paramref name="everywhere"/> also where the same person speaks in other sittings. The page is then shown anew.</summary>
+    public IActionResult OnPostVoice(long sitting, int voice, string? name, int? into, bool everywhere) => Change(sitting, id =>
+    {
+        TranscriptEdit Named(Transcript transcript) => into is { } other ? VoiceEdits.Join(transcript, voice, other) : VoiceEdits.Name(transcript, voice, name);
+        return everywhere && into is null && !string.IsNullOrWhiteSpace(name) && transcripts.VoiceNames(id).TryGetValue(voice, out var old)
+            ? transcripts.ApplyAll([(id, Named), .. TextsWith(old, sitting).Select(t => (t, (Func<Transcript, TranscriptEdit?>)(text => VoiceEdits.VoiceNamed(text, old) is { } same ? VoiceEdits.Name(text, same, name) : null)))], Who)
+            : transcripts.Apply(id, Named, Who);
+    }, () => null);
+
+    /// <summary>In how many other sittings of the production a person speaks.</summary>
+    public int Elsewhere(string name) => TextsWith(name, Sitting!.Id).Count();
+
+    private IEnumerable<long> TextsWith(string name, long without) => footage.Sittings(Production.Id).Where(s => s.Id != without && s.TranscriptId is not null).Select(s => s.TranscriptId!.Value)
+        .Where(t => transcripts.VoiceNames(t).Values.Contains(name, StringComparer.OrdinalIgnoreCase));
 
     /// <summary>Gives the selected words to a voice; without one to a voice that did not speak before.</summary>
     public IActionResult OnPostGive(long sitting, int first, int last, int? voice, string? name) => Change(sitting, transcript =>
     {
         var (from, to) = transcript.PlacesOf(first, last);
-        return VoiceEdits.Give(transcript, from, to, voice ?? transcript.FreshVoice(), voice is null ? name : null);
+        return VoiceEdits.Give(transcript, from, to, voice ?? VoiceEdits.VoiceNamed(transcript, name) ?? transcript.FreshVoice(), voice is null ? name : null);
     });
 
     /// <summary>Takes the selected words out of the text, or brings them back when all of them are out.</summary>
@@ -117,7 +162,24 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         var words = Between(transcript, first, last);
         var hide = !words.All(transcript.IsHidden);
         return new Together([.. words.Where(w => transcript.IsHidden(w) != hide).Select(w => new HideWord(w.Number, hide))]);
-    });
+    }, (first, last));
+
+    /// <summary>Sets the selected words aside, or brings them back when all of them are.</summary>
+    public IActionResult OnPostAside(long sitting, int first, int last) => Change(sitting, transcript =>
+    {
+        var words = Between(transcript, first, last);
+        var aside = !words.All(transcript.IsAside);
+        return new Together([.. words.Where(w => transcript.IsAside(w) != aside).Select(w => new SetWordAside(w.Number, aside))]);
+    }, (first, last));
+
+    /// <summary>Puts a flag before a word, or takes the one away that stands there.</summary>
+    public IActionResult OnPostFlag(long sitting, int word, FlagKind kind, string? note, bool away) => Change(sitting, _ => new SetFlag(word, away ? null : new Flag(kind, note ?? "")), (word, word));
+
+    /// <summary>Writes the selected words in the next of small letters, first letters capital, all capital.</summary>
+    public IActionResult OnPostCase(long sitting, int first, int last) => Change(sitting, transcript => transcript.PlacesOf(first, last) is var (from, to) ? Spelling.NextCase(transcript, from, to) : null, (first, last));
+
+    /// <summary>Puts the next of stop, comma, question mark and none behind a word.</summary>
+    public IActionResult OnPostMark(long sitting, int word) => Change(sitting, transcript => Spelling.NextMark(transcript, transcript.PlacesOf(word, word).First), (word, word));
 
     /// <summary>Makes the selected words one word, or words of their own again when they are one already. Their times stay.</summary>
     public IActionResult OnPostJoin(long sitting, int first, int last) => Change(sitting, transcript =>
@@ -125,7 +187,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         var words = Between(transcript, first, last).Skip(1).ToList();
         var join = !words.All(w => transcript.Layers.Joined.Contains(w.Number));
         return new Together([.. words.Where(w => transcript.Layers.Joined.Contains(w.Number) != join).Select(w => new JoinWord(w.Number, join))]);
-    });
+    }, (first, last));
 
     /// <summary>The places where something is said, each with what stands around it.</summary>
     public IActionResult OnGetPlaces(long sitting, string? asked, bool whole, bool match)
@@ -143,7 +205,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         Change(sitting, transcript => WordSearch.Replace(transcript, asked ?? "", by ?? "", whole, match, places));
 
     /// <summary>The transcript, or the part of it between two words, by number, as a file.</summary>
-    public IActionResult OnGetTake(long sitting, string format, bool names, bool times, bool hidden, int? first, int? last)
+    public IActionResult OnGetTake(long sitting, string format, bool names, bool times, bool hidden, bool aside, int? first, int? last)
     {
         if (!Load(sitting) || Transcript is null)
         {
@@ -155,7 +217,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return Refused("These words are not in the text as it is now. Select them again.");
         }
-        var choice = new TextChoice(from.Value, to.Value, names, times, hidden);
+        var choice = new TextChoice(from.Value, to.Value, names, times, hidden, aside);
         var name = Gathering.Upload.SafeName(Sitting!.Title) ?? "transcript";
         if (format == "docx")
         {
@@ -185,15 +247,42 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return Refused("Select the words to keep first.");
         }
-        string cleanTheme = TypedText.OneLine(theme ?? ""), cleanNote = TypedText.OneLine(note ?? "");
-        if (cleanTheme.Length > 60 || cleanNote.Length > 500)
+        if (ThemeAndNote(theme, note) is not var (cleanTheme, cleanNote))
         {
-            return Refused("A theme takes at most 60 characters, a note 500.");
+            return Refused(LongTheme);
         }
         var range = new SittingRange(Transcript.Words[from].Range.In, Transcript.Words.Skip(from).Take(to - from + 1).Max(w => w.Range.Out));
         bites.Add(new Bite(0, Sitting!.Id, Sitting.TranscriptId!.Value, first, last, range, cleanTheme, cleanNote, Who, false));
+        return BesideTurn(Reloaded(sitting).Turns.Single(t => t.First <= from && from <= t.Last));
+    }
+
+    /// <summary>Writes the theme and the note of a bite of this sitting.</summary>
+    public IActionResult OnPostTheme(long sitting, long bite, string? theme, string? note)
+    {
+        if (bites.Get(bite) is not { } known || known.SittingId != sitting || !Load(sitting) || Transcript is null)
+        {
+            return NotFound();
+        }
+        if (ThemeAndNote(theme, note) is not var (cleanTheme, cleanNote))
+        {
+            return Refused(LongTheme);
+        }
+        bites.Describe(bite, cleanTheme, cleanNote);
+        var turn = BitesFrom.FirstOrDefault(b => b.Any(x => x.Id == bite))?.Key;
+        return Reloaded(sitting).Turns.FirstOrDefault(t => t.First == turn) is { } shown ? BesideTurn(shown) : NotFound();
+    }
+
+    private const string LongTheme = "A theme takes at most 60 characters, a note 500.";
+
+    private static (string Theme, string Note)? ThemeAndNote(string? theme, string? note) =>
+        (TypedText.OneLine(theme ?? ""), TypedText.OneLine(note ?? "")) is { Item1.Length: <= 60, Item2.Length: <= 500 } fit ? fit : null;
+
+    // The answer to a change of marks, which leaves the text as it is: its turn, and the marks of all bites.
+    private PartialViewResult BesideTurn(Turn turn)
+    {
         Response.Headers["HX-Trigger"] = "changed";
-        return Partial("_BiteMarks", Reloaded(sitting));
+        IsBesideTurn = true;
+        return Partial("_ChangedTurn", (this, turn));
     }
 
     // Tells the page what it shows from now on: the whole text, or one more change of it.
@@ -205,17 +294,18 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         return [.. transcript.Words.Skip(first).Take(last - first + 1)];
     }
 
-    private IActionResult Change(long sitting, Func<Transcript, TranscriptEdit?> wish, int? word = null)
+    private IActionResult Change(long sitting, Func<Transcript, TranscriptEdit?> wish, (int First, int Last)? words = null)
     {
         Transcript? before = null;
-        return Change(sitting, id => transcripts.Apply(id, now => wish(before = now), Who), word is { } number ? () => SameTurn(before!, number) : () => null);
+        return Change(sitting, id => transcripts.Apply(id, now => wish(before = now), Who), words is { } changed ? () => SameTurn(before!, changed.First, changed.Last) : () => null);
     }
 
-    // The turn of a word, when it has the words that it had before the change; otherwise the page is laid anew.
-    private Turn? SameTurn(Transcript before, int number)
+    // The turn that holds all words that were changed, when it has the words that it had before; otherwise the page is laid anew.
+    private Turn? SameTurn(Transcript before, int first, int last)
     {
-        var (was, now) = (TurnOf(before, Core.Transcripts.Turns.Lay(before), number), TurnOf(Transcript!, Turns, number));
-        return was is not null && now is not null && Ends(before, was) == Ends(Transcript!, now) && was.GoesOn == now.GoesOn ? now : null;
+        var turns = Core.Transcripts.Turns.Lay(before);
+        var (was, now) = (TurnOf(before, turns, first), TurnOf(Transcript!, Turns, first));
+        return was is not null && now is not null && was == TurnOf(before, turns, last) && Ends(before, was) == Ends(Transcript!, now) && was.GoesOn == now.GoesOn ? now : null;
     }
 
     private static (int, int) Ends(Transcript transcript, Turn turn) => (transcript.Words[turn.First].Number, transcript.Words[turn.Last].Number);
@@ -274,11 +364,14 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         var mics = sittingMics.Of(Sitting);
         changes.NeedSound(Sitting, mics);
         Played = PlayedSitting.Of(Sitting, footage.SourcesOf(Sitting.Id), mics, cache);
+        MicsHeard = mics.Placed.Count;
+        Length = MicsHeard > 0 ? Engines.Speech.SittingSound.Extent(mics.Placed).Length : MediaTime.Zero;
         Transcribing = jobs.Newest(WorkKinds.Transcribe, Sitting.Id);
         if (Sitting.TranscriptId is { } transcript)
         {
             LoadText(Sitting, transcript, null);
             LoadBites(Sitting, transcript);
+            NewText = Waiting(Sitting.Id);
             Guesses = heardBefore.Guess(Sitting, transcript, Transcript!);
         }
         return true;
@@ -296,6 +389,17 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         MarginCode = MarginCode.Of(sitting, footage.SourcesOf(sitting.Id));
     }
 
-    private void LoadBites(Sitting sitting, long transcript) => Bites = [.. bites.Of(Production.Id).Where(b => b.SittingId == sitting.Id && !b.IsAside)
+    private void LoadBites(Sitting sitting, long transcript)
+    {
+        Bites = [.. bites.Of(Production.Id).Where(b => b.SittingId == sitting.Id && !b.IsAside)
         .Select(b => BitePlace.Of(b, Transcript!, transcript) is { } place ? b with { FirstWord = Transcript!.Words[place.First].Number, LastWord = Transcript.Words[place.Last].Number } : null).OfType<Bite>()];
+        BitesFrom = ByTurn();
+    }
+
+    // The turns are in order, so that the one of a bite's first word is found by halving.
+    private ILookup<int, Bite> ByTurn()
+    {
+        var firsts = Turns.Select(t => t.First).ToList();
+        return Bites.ToLookup(b => firsts.BinarySearch(Transcript!.PlaceOf(b.FirstWord)!.Value) is var at && at >= 0 ? firsts[at] : firsts[~at - 1]);
+    }
 }

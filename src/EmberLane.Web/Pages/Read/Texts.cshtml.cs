@@ -15,10 +15,8 @@ namespace EmberLane.Web.Pages.Read;
 /// <summary>The texts of a sitting: which one it is read by, how two differ, one brought in from outside, and another run of a recogniser.</summary>
 [RequestSizeLimit(TextFiles.MostBytes + 1_000_000)]
 [RequestFormLimits(MultipartBodyLengthLimit = TextFiles.MostBytes + 1_000_000)]
-public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts transcripts, Texts texts, Jobs jobs, Recognisers recognisers, SittingMics sittingMics) : LiveRoom(footage, desk)
+public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts transcripts, Texts texts, Jobs jobs, Recognisers recognisers, SittingMics sittingMics, MediaCache cache, WorkNews news) : LiveRoom(footage, desk)
 {
-    private const string Brought = "text:";
-
     private const int MostVoices = 20;
 
     private readonly Footage footage = footage;
@@ -36,6 +34,16 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
 
     public Job? Transcribing { get; private set; }
 
+    /// <summary>The part that is asked for at first: the words that were selected in Read.</summary>
+    public string From { get; private set; } = "";
+
+    public string To { get; private set; } = "";
+
+    public string Language => recognisers.LanguageOf(Sitting.Id);
+
+    /// <summary>The sitting's sound, to hear the places where texts differ; null when there is none.</summary>
+    public Played? Sound { get; private set; }
+
     public Recognisers Recognisers => recognisers;
 
     /// <summary>Languages that a recogniser may be asked for: two letters and a name.</summary>
@@ -43,10 +51,35 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
         [.. new[] { "en", "ar", "bn", "cs", "da", "de", "el", "es", "fa", "fi", "fr", "he", "hi", "hu", "id", "it", "ja", "ko", "nl", "no", "pl", "pt", "ro", "ru", "sv", "th", "tr", "uk", "ur", "vi", "zh" }
             .Select(code => (code, CultureInfo.GetCultureInfo(code).EnglishName)).OrderBy(l => l.code != "en").ThenBy(l => l.EnglishName, StringComparer.Ordinal)];
 
-    public string NameOf(TextOfSitting text) => text.Recogniser.StartsWith(Brought, StringComparison.Ordinal) ? $"brought in: {text.Recogniser[Brought.Length..]}"
-        : $"recognised: {recognisers.Find(text.Recogniser)?.Name ?? text.Recogniser}";
+    public string NameOf(TextOfSitting text) => recognisers.NameOf(text.Recogniser);
 
-    public IActionResult OnGet(long sitting, long? compare) => Load(sitting, compare) ? IsFragment ? Partial("_Texts", this) : Page() : NotFound();
+    public IActionResult OnGet(long sitting, long? compare, string? from, string? to)
+    {
+        (From, To) = (from ?? "", to ?? "");
+        return !Load(sitting, compare) ? NotFound() : IsFragment ? Partial("_Texts", this) : Page();
+    }
+
+    /// <summary>Writes a place of the text in use as the compared one has it.</summary>
+    public IActionResult OnPostTake(long sitting, long compare, string? place) => Change(sitting, () =>
+    {
+        Load(sitting, compare);
+        if (Difference?.Places.FirstOrDefault(p => p.Key == place) is not { } differing)
+        {
+            throw new EditRefusedException("This place has changed meanwhile. Look again.");
+        }
+        var theirs = transcripts.Get(compare);
+        transcripts.Apply(Sitting.TranscriptId!.Value, now => TextDifference.Between(now, theirs).Places.Any(p => p.Key == place) ? TakenOver.Edit(now, theirs, differing)
+            : throw new EditRefusedException("This place has changed meanwhile. Look again."), Who);
+    }, compare);
+
+    /// <summary>Takes back what this person took over last, or brings it again.</summary>
+    public IActionResult OnPostUndoWords(long sitting, long compare, bool redo) => Change(sitting, () =>
+    {
+        if (Sitting.TranscriptId is not { } text || transcripts.Step(text, redo, Who) is null)
+        {
+            throw new EditRefusedException(StepWords.Of(null, redo));
+        }
+    }, compare);
 
     /// <summary>Reads the sitting by this text from now on; none clears it. Bites stay where they are in time.</summary>
     public IActionResult OnPostChoose(long sitting, long? text) => Change(sitting, () => texts.Choose(sitting, text, Who));
@@ -66,13 +99,24 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             throw new EditRefusedException("A transcription of this sitting is under way. Wait until it is done, or cancel it.");
         }
-        var choice = recognisers.Find(recogniser) ?? recognisers.Chosen;
         var spoken = Languages.FirstOrDefault(l => l.Code == language).Code ?? TranscribeOrder.English;
-        if (choice.Recogniser.WhyNot(spoken) is { } reason)
+        var part = Part(from, to);
+        if (voices is < 1 or > MostVoices)
+        {
+            throw new EditRefusedException($"Type how many people speak, from 1 to {MostVoices}, or leave it empty.");
+        }
+        var key = recogniser == Recognisers.SameWords ? recogniser : (recognisers.Find(recogniser) ?? recognisers.Chosen).Key;
+        if (key == Recognisers.SameWords && (part is not null || Sitting.TranscriptId is null))
+        {
+            throw new EditRefusedException("Voices are found over all words of a text. Leave the part empty, and have the sitting transcribed first.");
+        }
+        if (recognisers.Find(key)?.Recogniser.WhyNot(spoken) is { } reason)
         {
             throw new EditRefusedException(reason);
         }
-        jobs.Add(Production.Id, WorkKinds.Transcribe, sitting, $"Transcript of {Sitting.Title}", new TranscribeOrder(choice.Key, spoken, Part(from, to), voices is null or (>= 1 and <= MostVoices) ? voices : throw new EditRefusedException($"Type how many people speak, from 1 to {MostVoices}, or leave it empty.")).ToString());
+        recognisers.ChooseLanguage(sitting, spoken);
+        jobs.Add(Production.Id, WorkKinds.Transcribe, sitting, key == Recognisers.SameWords ? $"Voices of {Sitting.Title}" : $"Transcript of {Sitting.Title}", new TranscribeOrder(key, spoken, part, voices).ToString());
+        news.TellAfter(Response);
     });
 
     /// <summary>Takes a delivered text, as a file or pasted, and keeps it beside the others; where there was none, the sitting is read by it at once.</summary>
@@ -88,7 +132,7 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
             var delivered = await ReadAsync(file, name, pasted ?? "", HttpContext.RequestAborted);
             var heard = Sitting.TranscriptId is { } current ? transcripts.Get(current) : null;
             var laid = NewText.Of(delivered, heard, End());
-            var id = transcripts.AddBeside(sitting, Brought + name, delivered.Language.Length > 0 ? delivered.Language : TranscribeOrder.English, laid.Words, laid.Names);
+            var id = transcripts.AddBeside(sitting, Recognisers.Brought + name, delivered.Language.Length > 0 ? delivered.Language : TranscribeOrder.English, laid.Words, laid.Names);
             if (Sitting.TranscriptId is null)
             {
                 texts.Choose(sitting, id, Who);
@@ -140,7 +184,7 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
             : footage.SourcesOf(Sitting.Id).Where(s => s.Place is not null).Select(s => s.Place!.Value.Fill(s.Facts.Duration).Out).DefaultIfEmpty().Max();
     }
 
-    private IActionResult Change(long sitting, Action change)
+    private IActionResult Change(long sitting, Action change, long? compare = null)
     {
         if (!Load(sitting, null))
         {
@@ -156,9 +200,9 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
         }
         if (!IsFragment)
         {
-            return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}/texts"));
+            return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}/texts{(compare is { } other ? $"?compare={other}" : "")}"));
         }
-        Load(sitting, null);
+        Load(sitting, compare);
         Response.Headers["HX-Trigger"] = "changed";
         return Partial("_Texts", this);
     }
@@ -173,6 +217,7 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
         All = texts.Of(id);
         Transcribing = jobs.Newest(WorkKinds.Transcribe, id);
         Other = All.FirstOrDefault(t => t.Id == compare && t.Id != sitting.TranscriptId);
+        Sound = PlayedSitting.Of(sitting, footage.SourcesOf(id), sittingMics.Of(sitting), cache).Sound;
         Difference = Other is not null && sitting.TranscriptId is { } current ? TextDifference.Between(transcripts.Get(current), transcripts.Get(Other.Id)) : null;
         return true;
     }

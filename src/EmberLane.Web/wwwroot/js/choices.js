@@ -4,6 +4,8 @@ export function choices(root, changed) {
   const fields = [...document.querySelectorAll("[data-choice]")];
   const apply = () => {
     root.dataset.margin = kept.margin ?? "clock";
+    root.dataset.pauses = kept.pauses ?? "1000";
+    root.dataset.aside = kept.aside ?? "folded";
     document.documentElement.style.setProperty("--speech-lines", kept.spacing ?? "1.6");
   };
   for (const field of fields) {

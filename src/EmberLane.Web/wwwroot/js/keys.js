@@ -1,3 +1,11 @@
+// The browser's usual keys for undo and redo act as U and Shift U do.
+document.addEventListener("keydown", (event) => {
+  const key = event.key.toLowerCase();
+  if (!(event.ctrlKey || event.metaKey) || event.altKey || (key !== "z" && key !== "y") || event.target.closest("input, textarea, select, dialog, [contenteditable]")) { return; }
+  event.preventDefault();
+  event.target.dispatchEvent(new KeyboardEvent("keydown", { key: "u", shiftKey: key === "y" || event.shiftKey, bubbles: true }));
+});
+
 // Keys act anywhere but in a field, a dialog or with a modifier that the browser or the system uses.
 export function onKey(handle) {
   document.addEventListener("keydown", (event) => {
@@ -13,6 +21,13 @@ export function onKey(handle) {
       event.preventDefault();
     }
   });
+}
+
+// Clicks what is found. What was drawn anew can not be pressed for a moment; a key that comes meanwhile is not lost.
+export function press(find) {
+  const click = () => find()?.click();
+  if (document.querySelector(".htmx-added, .htmx-settling")) { document.addEventListener("htmx:afterSettle", click, { once: true }); } else { click(); }
+  return true;
 }
 
 export function clockText(seconds) {

@@ -3,6 +3,12 @@ import { onKey, clockText, say } from "./keys.js";
 import { Transcript } from "./transcript.js";
 import { SittingPlayer } from "./sitting-player.js";
 import { choices } from "./choices.js";
+import { Strip } from "./strip.js";
+import { Lights } from "./lights.js";
+import { Folds } from "./folds.js";
+import { dialogs } from "./read-dialogs.js";
+import { copying } from "./read-copy.js";
+import { finding } from "./read-find.js";
 
 let root = null;
 start();
@@ -21,19 +27,18 @@ function begin() {
   let cursor = 0, anchor = null, follow = true, lit = -1;
   const actions = document.getElementById("actions");
   const clock = document.getElementById("clock");
-  const strip = document.getElementById("strip"), stripNow = document.getElementById("strip-now");
-  const lights = Object.fromEntries(["bite", "doubtful", "hidden", "found", "chosen", "playing"].map((name, i) => {
-    const light = new Highlight();
-    light.priority = i;
-    CSS.highlights.set(name, light);
-    return [name, light];
-  }));
+  // What the parts of the room need of it.
+  const read = {
+    get page() { return page; }, get transcript() { return transcript; }, get cursor() { return cursor; }, get selecting() { return anchor !== null; }, get lights() { return lights; },
+    chosen, choose, paint, placeBeside,
+  };
+  const lights = new Lights(read), folds = new Folds(read), strip = new Strip();
+  const { keep, correct, insert, nameVoice, whoSaysIt, flag, theme, themeOf, take } = dialogs(read);
+  const { copyNow, copyAsAsked } = copying(read);
   const player = new SittingPlayer(root, (seconds, playing) => {
     clock.textContent = clockText(seconds);
     root.classList.toggle("playing", playing);
-    const y = 1000 * seconds / Number(strip.dataset.length);
-    stripNow.setAttribute("y1", y);
-    stripNow.setAttribute("y2", y);
+    strip.now(seconds);
     const word = transcript.wordAt((seconds * 1000) + 5);
     if (word !== lit) { light(word); }
   });
@@ -41,8 +46,10 @@ function begin() {
   function light(word) {
     lit = word;
     lights.playing.clear();
+    document.querySelector(".fold.lit")?.classList.remove("lit");
     if (word >= 0 && word < transcript.count) {
       lights.playing.add(transcript.range(word, word));
+      transcript.foldOf(word)?.classList.add("lit");
       if (player.playing) {
         cursor = word;
         if (follow) { show(word); }
@@ -67,6 +74,7 @@ function begin() {
     endLoop();
     if (keepAnchor) { anchor ??= cursor; } else { anchor = null; }
     cursor = Math.min(Math.max(0, word), transcript.count - 1);
+    folds.unfold(cursor);
     show(cursor);
     if (seek && !player.playing) { player.seek(transcript.starts[chosen()[0]] / 1000); }
     paint();
@@ -77,6 +85,7 @@ function begin() {
     const [first, last] = chosen();
     if (anchor === null) { actions.hidden = true; return; }
     lights.chosen.add(transcript.range(first, last));
+    document.querySelector("#actions [data-action=aside] span").textContent = Array.from({ length: last - first + 1 }, (_, i) => first + i).every((word) => transcript.isAside(word)) ? "Bring back" : "Set aside";
     actions.hidden = document.querySelector(".beside[open]") !== null;
     const left = page.getBoundingClientRect().right - actions.offsetWidth - 14;
     placeBeside(actions, first, last, left);
@@ -93,6 +102,12 @@ function begin() {
     element.style.setProperty("left", `${left}px`);
   }
 
+  // A step by words passes over what is folded.
+  function stepWord(step, keepAnchor) {
+    const next = transcript.inSight(Math.min(Math.max(0, cursor + step), transcript.count - 1), step);
+    if (next !== null) { choose(next, keepAnchor); }
+  }
+
   function goTo(number) {
     const word = transcript.placeOf(Number(number));
     if (word !== null) { choose(word, false); }
@@ -102,61 +117,6 @@ function begin() {
     anchor = null;
     getSelection().removeAllRanges();
     paint();
-  }
-
-  // Doubtful words and dots are lit in the turns that are in sight or near it: thousands of lights slow down every frame.
-  const sight = new IntersectionObserver((entries) => entries.forEach(({ target, isIntersecting }) => isIntersecting ? lightTurn(target) : darkenTurn(target)), { root: document.querySelector(".read"), rootMargin: "100% 0px" });
-  const lightsOfTurn = new Map();
-  function lightTurn(element) {
-    const turn = transcript.turns.find((other) => other.element === element), ranges = [];
-    if (!turn || lightsOfTurn.has(element)) { return; }
-    turn.words.forEach((word, i) => {
-      const light = word.doubtful ? lights.doubtful : word.hidden ? lights.hidden : null;
-      if (light) {
-        const range = transcript.range(turn.first + i, turn.first + i);
-        light.add(range);
-        ranges.push([light, range]);
-      }
-    });
-    lightsOfTurn.set(element, ranges);
-  }
-  function darkenTurn(element) {
-    for (const [light, range] of lightsOfTurn.get(element) ?? []) { light.delete(range); }
-    lightsOfTurn.delete(element);
-  }
-
-  function marks() {
-    sight.disconnect();
-    [...lightsOfTurn.keys()].forEach(darkenTurn);
-    for (const { element } of transcript.turns) { sight.observe(element); }
-    biteMarks();
-    counts();
-  }
-
-  // As marks, where one turn was drawn anew.
-  function marksOf({ element }) {
-    if (lightsOfTurn.has(element)) {
-      darkenTurn(element);
-      lightTurn(element);
-    }
-    biteMarks();
-    counts();
-  }
-
-  function biteMarks() {
-    lights.bite.clear();
-    for (const pair of document.getElementById("bite-marks").textContent.split(" ").filter(Boolean)) {
-      const [first, last] = pair.split("-").map((number) => transcript.placeOf(Number(number)));
-      if (first !== null && last !== null) { lights.bite.add(transcript.range(first, last)); }
-    }
-  }
-
-  function counts() {
-    const count = document.getElementById("doubtful-count");
-    count.textContent = transcript.doubtful.length === 1 ? "1 doubtful word" : `${transcript.doubtful.length} doubtful words`;
-    const unsure = transcript.turns.filter((turn) => turn.unsure).length;
-    document.querySelector('[data-action="next-unsure"]').hidden = unsure === 0;
-    document.getElementById("unsure-count").textContent = unsure === 0 ? "" : unsure === 1 ? "1 unsure voice" : `${unsure} unsure voices`;
   }
 
   function playOrStop() {
@@ -171,158 +131,42 @@ function begin() {
     player.play(transcript.ends[last] / 1000);
   }
 
-  function open(id, fill, focus) {
-    const dialog = document.getElementById(id);
-    fill(dialog);
-    dialog.showModal();
-    focus(dialog);
+  // Sends what is to be done with words: the answer goes into their turn where one holds them all.
+  function send(query, first, last) {
+    const turn = transcript.turnOf(first), one = turn === transcript.turnOf(last);
+    return htmx.ajax("POST", `?handler=${query}`, one ? { target: `#${turn.element.id}`, swap: "innerHTML", select: `#${turn.element.id} > *` } : { target: "#page", swap: "outerHTML" });
   }
 
-  // Beside the words, with the page left as it is: closing off a page of a long sitting takes the browser longer than the change itself.
-  function openBeside(id, [first, last], fill, focus) {
-    const dialog = document.getElementById(id);
-    document.querySelectorAll(".beside[open]").forEach((other) => other.close());
-    fill(dialog);
-    dialog.show();
-    const box = transcript.range(first, last).getBoundingClientRect(), view = page.getBoundingClientRect();
-    placeBeside(dialog, first, last, Math.max(view.left + 14, Math.min(box.left - 20, view.right - dialog.offsetWidth - 14)));
-    paint();
-    focus(dialog);
-  }
-  for (const dialog of document.querySelectorAll(".beside")) {
-    dialog.addEventListener("keydown", (event) => { if (event.key === "Escape") { dialog.close(); } });
-    dialog.addEventListener("close", () => { page.focus({ preventScroll: true }); paint(); });
-  }
-
-  function keep() {
+  // With the selected words; the cursor goes to the first one.
+  function change(handler, stay = false) {
     const [first, last] = chosen();
-    open("keep-dialog", (dialog) => {
-      span(dialog, first, last);
-      dialog.querySelector("[name=note]").value = "";
-      dialog.querySelector("#keep-words").textContent = transcript.text(first, last);
-    }, (dialog) => dialog.querySelector("[name=theme]").select());
-  }
-
-  // Tells a form's fields which words are meant, by number.
-  function span(dialog, first, last) {
-    dialog.querySelector("[name=first]").value = transcript.numbers[first];
-    dialog.querySelector("[name=last]").value = transcript.numbers[last];
-  }
-
-  // The answer goes into the turn, not in its place: a turn put into the page makes the browser measure all others again.
-  function toTurn(form, { element }) {
-    form.setAttribute("hx-target", `#${element.id}`);
-    form.setAttribute("hx-select", `#${element.id} > *`);
-  }
-
-  // The word at the cursor, or the selected ones as far as one person says them.
-  function correct() {
-    const [from, to] = chosen(), turn = transcript.turnOf(from), end = turn.first + turn.words.length - 1;
-    const [first] = transcript.unit(from), [, last] = transcript.unit(Math.min(to, end)), said = transcript.text(first, last);
-    openBeside("correct-dialog", [first, last], (dialog) => {
-      span(dialog, first, last);
-      dialog.querySelector("[name=was]").value = plain(first, last);
-      dialog.querySelector("[name=text]").value = plain(first, last) || said;
-      dialog.querySelector("#correct-title").textContent = first === last ? "Correct the word" : "Correct the words";
-      toTurn(dialog.querySelector("form"), turn);
-    }, (dialog) => dialog.querySelector("[name=text]").select());
-  }
-
-  // What is read there, without the dots of words that were taken out.
-  function plain(first, last) {
-    let said = "";
-    for (let word = first; word <= last; word += 1) {
-      if (!transcript.isHidden(word)) { said += `${said && !transcript.isJoined(word) ? " " : ""}${transcript.text(word, word)}`; }
+    send(`${handler}&first=${transcript.numbers[first]}&last=${transcript.numbers[last]}`, first, last);
+    if (!stay) {
+      cursor = first;
+      letGo();
     }
-    return said;
   }
 
-  function insert() {
-    const [, word] = chosen(), turn = transcript.turnOf(word), [first, last] = transcript.unit(word);
-    openBeside("insert-dialog", [first, last], (dialog) => {
-      dialog.querySelector("[name=after]").value = transcript.numbers[last];
-      dialog.querySelector("[name=text]").value = "";
-      dialog.querySelector("#insert-beside").textContent = transcript.text(first, last);
-      toTurn(dialog.querySelector("form"), turn);
-    }, (dialog) => dialog.querySelector("[name=text]").focus());
+  function mark() {
+    const [, last] = chosen();
+    send(`Mark&word=${transcript.numbers[last]}`, last, last);
   }
 
-  function nameVoice(voice, name) {
-    open("voice-dialog", (dialog) => {
-      dialog.querySelector("[name=voice]").value = voice;
-      dialog.querySelector("[name=name]").value = /^Voice \S+$/.test(name) ? "" : name;
-      voices(dialog.querySelector("[name=into]"), `${voice}`, "nobody else here");
-    }, (dialog) => dialog.querySelector("[name=name]").select());
+  function nextFlag() {
+    const flags = [...document.querySelectorAll(".flag")].map(({ dataset }) => transcript.placeOf(Number(dataset.word)));
+    const next = flags.find((word) => word > cursor) ?? flags[0];
+    if (next === undefined) { say("There is no flag yet. F puts one."); return; }
+    choose(next, false);
   }
 
-  // The voices there are now, as options; without the one that is asked about.
-  function voices(select, without, first) {
-    select.replaceChildren(new Option(first, ""), ...[...document.querySelectorAll("#voices li")].filter((item) => item.dataset.voice !== without)
-      .map((item) => new Option(item.querySelector(".who span").textContent, item.dataset.voice)));
+  // From the selected words to another run of the recogniser over them.
+  function again() {
+    const [first, last] = chosen(), clockOf = (ms) => { const s = Math.max(0, ms) / 1000; return `${Math.floor(s / 3600)}:${String(Math.floor(s / 60) % 60).padStart(2, "0")}:${(s % 60).toFixed(1).padStart(4, "0")}`; };
+    location.href = `${location.pathname}/texts?from=${clockOf(transcript.starts[first] - 200)}&to=${clockOf(transcript.ends[last] + 200)}#again`;
   }
 
-  function whoSaysIt() {
-    if (anchor === null) { nameVoiceOfCursor(); return; }
-    const [first, last] = chosen();
-    open("give-dialog", (dialog) => {
-      span(dialog, first, last);
-      dialog.querySelector("[name=name]").value = "";
-      dialog.querySelector("#give-words").textContent = transcript.text(first, last);
-      voices(dialog.querySelector("[name=voice]"), transcript.turnOf(first) === transcript.turnOf(last) ? transcript.turnOf(first).voice : "", "somebody new");
-    }, (dialog) => dialog.querySelector("select").focus());
-  }
-
-  // Sends what is to be done with the selected words.
-  function change(handler) {
-    const [first, last] = chosen();
-    htmx.ajax("POST", `?handler=${handler}&first=${transcript.numbers[first]}&last=${transcript.numbers[last]}`, { target: "#page", swap: "outerHTML" });
-    letGo();
-  }
-
-  function take() {
-    const [first, last] = chosen(), part = anchor !== null;
-    open("take-dialog", (dialog) => {
-      dialog.querySelector("[name=first]").value = part ? transcript.numbers[first] : "";
-      dialog.querySelector("[name=last]").value = part ? transcript.numbers[last] : "";
-      dialog.querySelector("#take-what").textContent = part ? `The ${last - first + 1} selected words.` : "The whole sitting. Select words first to take only those.";
-    }, (dialog) => dialog.querySelector("select").focus());
-  }
-
-  async function copy() {
-    const answer = await fetch(`?${new URLSearchParams(new FormData(document.querySelector("#take-dialog form")))}`);
-    await navigator.clipboard.writeText(await answer.text());
-    document.getElementById("take-dialog").close();
-    say("Copied.");
-  }
-
-  const choice = choices(root, () => { find(); paint(); });
-  const field = document.getElementById("find-words"), figure = document.getElementById("found-count");
-  let places = [], place = -1;
-  function find() {
-    places = transcript.find(field.value, { whole: choice("find-whole"), sameCase: choice("find-case"), near: choice("find-near") });
-    place = -1;
-    lights.found.clear();
-    places.forEach(({ range }) => lights.found.add(range));
-    figure.textContent = field.value.trim() ? `${places.length}` : "";
-  }
-
-  function toPlace(step) {
-    if (places.length === 0) { return; }
-    place = place < 0 ? Math.max(0, places.findIndex(({ word }) => word >= cursor)) : (place + step + places.length) % places.length;
-    figure.textContent = `${place + 1} of ${places.length}`;
-    choose(places[place].word, false);
-  }
-
-  field.addEventListener("input", find);
-  field.addEventListener("keydown", (event) => {
-    if (event.key === "Enter") { toPlace(event.shiftKey ? -1 : 1); event.preventDefault(); }
-    if (event.key === "Escape") { field.value = ""; find(); page.focus({ preventScroll: true }); }
-  });
-
-  function nameVoiceOfCursor() {
-    const voice = transcript.turnOf(chosen()[0]).voice;
-    nameVoice(voice, document.querySelector(`#voices li[data-voice="${voice}"] .who span`).textContent);
-  }
+  const choice = choices(root, () => { find(); paint(); strip.view(page, transcript); });
+  const { find, field } = finding(read, choice);
 
   function undo(redo) {
     htmx.ajax("POST", `?handler=Undo&redo=${redo}`, { target: "#page", swap: "outerHTML" });
@@ -371,10 +215,13 @@ function begin() {
     paint();
   }
 
+  // The first word in sight of the next turn that shows one.
   function turnStep(step) {
-    const index = transcript.turns.indexOf(transcript.turnOf(cursor));
-    const turn = transcript.turns[Math.min(Math.max(0, index + step), transcript.turns.length - 1)];
-    return turn.first;
+    for (let at = transcript.turns.indexOf(transcript.turnOf(cursor)) + step; at >= 0 && at < transcript.turns.length; at += step) {
+      const turn = transcript.turns[at], word = transcript.inSight(turn.first, 1);
+      if (word !== null && word < turn.first + turn.words.length) { return word; }
+    }
+    return step < 0 ? transcript.inSight(0, 1) ?? cursor : cursor;
   }
 
   // One word on lies to the left where the script runs so.
@@ -387,14 +234,19 @@ function begin() {
     localStorage.setItem("speech-size", next);
   }
 
-  root.addEventListener("scroll", () => { if (!actions.hidden) { paint(); } }, { passive: true, capture: true });
+  let scrolled = 0;
+  root.addEventListener("scroll", () => {
+    if (!actions.hidden) { paint(); }
+    cancelAnimationFrame(scrolled);
+    scrolled = requestAnimationFrame(() => strip.view(page, transcript));
+  }, { passive: true, capture: true });
 
   onKey((event) => {
     const shift = event.shiftKey;
     switch (event.key) {
       case " ": playOrStop(); return true;
-      case "ArrowLeft": choose(cursor - onward(), shift); return true;
-      case "ArrowRight": choose(cursor + onward(), shift); return true;
+      case "ArrowLeft": stepWord(-onward(), shift); return true;
+      case "ArrowRight": stepWord(onward(), shift); return true;
       case "ArrowUp": choose(turnStep(-1), shift); return true;
       case "ArrowDown": choose(turnStep(1), shift); return true;
       case "Enter": playSelection(); return true;
@@ -403,6 +255,12 @@ function begin() {
     }
     switch (event.key.toLowerCase()) {
       case "b": keep(); return true;
+      case "x": if (anchor !== null) { change("Aside"); return true; } return false;
+      case "f": if (shift) { nextFlag(); } else { flag(); } return true;
+      case "t": theme(); return true;
+      case "c": copyNow(); return true;
+      case "a": change("Case", true); return true;
+      case ".": mark(); return true;
       case "e": correct(); return true;
       case "i": insert(); return true;
       case "v": whoSaysIt(); return true;
@@ -422,7 +280,9 @@ function begin() {
   document.addEventListener("click", (event) => {
     const button = event.target.closest("[data-action]");
     const byAction = {
-      play: playOrStop, keep, correct, insert, voice: whoSaysIt, hide: () => change("Hide"), join: () => change("Join"), take, copy, replace: () => document.getElementById("replace-dialog").showModal(), "play-selection": playSelection, "next-doubtful": nextDoubtful, "next-unsure": nextUnsure, loop, undo: () => undo(false),
+      play: playOrStop, keep, aside: () => change("Aside"), flag: () => flag(), "flag-of": () => flag(transcript.placeOf(Number(button.dataset.word))), "next-flag": nextFlag, "copy-now": copyNow, case: () => change("Case", true), mark, again,
+      unfold: () => folds.toggle(button), "bite-of": () => themeOf(document.querySelector(`#bite-marks li[data-bite="${button.dataset.bite}"]`)),
+      correct, insert, voice: whoSaysIt, hide: () => change("Hide"), join: () => change("Join"), take, copy: copyAsAsked, replace: () => document.getElementById("replace-dialog").showModal(), "play-selection": playSelection, "next-doubtful": nextDoubtful, "next-unsure": nextUnsure, loop, undo: () => undo(false),
       smaller: () => size(-1), larger: () => size(1),
       angle: () => enlarge(button.closest(".angle").dataset.angle),
       "name-voice": () => nameVoice(button.closest("[data-voice]").dataset.voice, button.querySelector("span").textContent),
@@ -433,12 +293,12 @@ function begin() {
       return;
     }
     const bar = event.target.closest(".strip-voice");
-    if (bar) { goTo(bar.dataset.first); }
+    if (bar) { goTo(bar.dataset.first); } else if (event.target.closest("#strip")) { choose(Math.max(0, transcript.wordAt(1000 * strip.at(event.clientY))), false); }
   });
 
   // A click goes to the word; drawing over words selects them.
   document.addEventListener("mouseup", (event) => {
-    if (!event.target.closest?.("#page .speech")) { return; }
+    if (!event.target.closest?.("#page .speech") || event.target.closest("button")) { return; }
     const selection = getSelection();
     if (selection.rangeCount === 0) { return; }
     const range = selection.getRangeAt(0);
@@ -483,17 +343,23 @@ function begin() {
 
   document.addEventListener("htmx:afterSettle", ({ target }) => {
     forgetSeen();
+    if (target.id === "strip") {
+      strip.now(player.now);
+      strip.view(page, transcript);
+    }
     if (player.sound !== root.querySelector("#sound")) { player.find(); }
     if (!target.closest("#page")) { return; }
     page = document.getElementById("page");
-    if (target.id === "bite-marks") { biteMarks(); return; }
+    if (target.id === "bite-marks") { lights.biteMarks(); return; }
     const turn = target.closest(".turn") && transcript.readAgain(target.closest(".turn"));
     if (turn) {
-      marksOf(turn);
+      folds.again();
+      lights.markOne(turn);
     } else {
       transcript = new Transcript(page);
+      folds.again();
       holdPlace();
-      marks();
+      lights.mark();
     }
     find();
     lit = -1;
@@ -516,9 +382,10 @@ function begin() {
 
   const stored = Number(localStorage.getItem("speech-size"));
   if (stored >= 14 && stored <= 34) { document.documentElement.style.setProperty("--speech-size", `${stored}px`); }
-  marks();
+  lights.mark();
   const asked = /^#word-(\d+)$/.exec(location.hash);
   if (asked) { goTo(asked[1]); }
+  strip.view(page, transcript);
   page.focus({ preventScroll: true });
   root.dataset.ready = "true";
 }

@@ -1,4 +1,4 @@
-import { onKey } from "./keys.js";
+import { onKey, press } from "./keys.js";
 import { keepFocus, step } from "./list-keys.js";
 import { StoryPlayer } from "./story-player.js";
 
@@ -35,24 +35,19 @@ dialog.addEventListener("close", () => player.stop());
 dialog.addEventListener("keydown", (event) => { if (event.key === " ") { player.stop(); event.preventDefault(); } });
 onKey((event) => {
   const card = document.activeElement?.closest(".card-piece"), bite = document.activeElement?.closest(".shelf-bite");
-  const press = (where, action) => {
-    const click = () => where?.querySelector(`[data-action="${action}"]:not(:disabled)`)?.click();
-    // What was drawn anew can not be pressed for a moment; a key that comes meanwhile is not lost.
-    if (document.querySelector(".htmx-added")) { document.addEventListener("htmx:afterSettle", click, { once: true }); } else { click(); }
-    return true;
-  };
+  const pressIn = (where, action) => press(() => where?.querySelector(`[data-action="${action}"]:not(:disabled)`));
   switch (event.key) {
     case "ArrowDown": return step(".card-piece, .shelf-bite", 1);
     case "ArrowUp": return step(".card-piece, .shelf-bite", -1);
     case " ": play(card ? Number(card.dataset.place) : 0); return true;
-    case "Enter": if (bite) { return press(bite, "lay"); } if (card) { play(Number(card.dataset.place)); } return Boolean(card);
-    case "[": return press(card, "up");
-    case "]": return press(card, "down");
+    case "Enter": if (bite) { return pressIn(bite, "lay"); } if (card) { play(Number(card.dataset.place)); } return Boolean(card);
+    case "[": return pressIn(card, "up");
+    case "]": return pressIn(card, "down");
     default:
   }
   switch (event.key.toLowerCase()) {
-    case "x": return press(card, "take-out");
-    case "u": return press(document, event.shiftKey ? "redo" : "undo");
+    case "x": return pressIn(card, "take-out");
+    case "u": return pressIn(document, event.shiftKey ? "redo" : "undo");
     default: return false;
   }
 });

@@ -1,4 +1,4 @@
-// The words of the page: one text node a turn, with times beside it. Words are counted through the whole page; the server knows each by its number, which stays when words are added before it.
+// The words of the page: the text of a turn, in a node or a few between its marks, with times beside it. Words are counted through the whole page; the server knows each by its number, which stays when words are added before it.
 export class Transcript {
   constructor(page) {
     this.page = page;
@@ -51,6 +51,21 @@ export class Transcript {
   at(place) { const turn = this.turnOf(place); return turn.words[place - turn.first]; }
   isHidden(place) { return this.at(place).hidden; }
   isJoined(place) { return this.at(place).joined; }
+  isAside(place) { return this.at(place).aside; }
+
+  // The mark that a word is folded into; null when the word is in sight.
+  foldOf(place) {
+    const turn = this.turnOf(place), word = turn.words[place - turn.first];
+    if (!word.aside) { return null; }
+    const { parentElement } = between(turn, word.from, turn, word.from + word.letters).startContainer;
+    return getComputedStyle(parentElement).display === "none" ? parentElement.previousElementSibling : null;
+  }
+
+  // The nearest word in a direction, from a place on, that is in sight; null when there is none.
+  inSight(place, step) {
+    while (place >= 0 && place < this.count && this.at(place).aside && this.foldOf(place)) { place += step; }
+    return place >= 0 && place < this.count ? place : null;
+  }
 
   // The first and last place of the word that is read at a place: joined words are one.
   unit(word) {
@@ -84,11 +99,8 @@ export class Transcript {
 
   // A range over words first..last, both included, which may span turns.
   range(first, last) {
-    const a = this.turnOf(first), b = this.turnOf(last), range = new Range();
-    range.setStart(a.node, a.words[first - a.first].from);
-    const end = b.words[last - b.first];
-    range.setEnd(b.node, end.from + end.letters);
-    return range;
+    const a = this.turnOf(first), b = this.turnOf(last), end = b.words[last - b.first];
+    return between(a, a.words[first - a.first].from, b, end.from + end.letters);
   }
 
   text(first, last) {
@@ -97,7 +109,7 @@ export class Transcript {
       const from = Math.max(first, turn.first), to = Math.min(last, turn.first + turn.words.length - 1);
       if (from <= to) {
         const a = turn.words[from - turn.first], b = turn.words[to - turn.first];
-        parts.push(turn.node.data.slice(a.from, b.from + b.letters));
+        parts.push(turn.text.slice(a.from, b.from + b.letters));
       }
     }
     return parts.join(" ");
@@ -109,12 +121,9 @@ export class Transcript {
     const wanted = fold(text.trim()), places = [];
     if (wanted && (whole || near)) { return this.findWords(wanted.split(/\s+/), fold, near); }
     for (const turn of wanted ? this.turns : []) {
-      const said = fold(turn.node?.data ?? "");
+      const said = fold(turn.text);
       for (let at = said.indexOf(wanted); at >= 0; at = said.indexOf(wanted, at + wanted.length)) {
-        const range = new Range();
-        range.setStart(turn.node, at);
-        range.setEnd(turn.node, Math.min(turn.node.data.length, at + wanted.length));
-        places.push({ range, word: this.wordOf(turn.node, at + 1) });
+        places.push({ range: between(turn, at, turn, Math.min(turn.text.length, at + wanted.length)), word: turn.first + wordAtLetter(turn, at + 1) });
       }
     }
     return places;
@@ -124,10 +133,10 @@ export class Transcript {
     const asked = wanted.map(bare), places = [];
     const fits = (word, other) => word === other || (near && closeTo(word, other));
     for (const turn of this.turns) {
-      const said = turn.words.map((word) => bare(fold(turn.node.data.slice(word.from, word.from + word.letters))));
+      const units = unitsOf(turn), said = units.map(([first, last]) => bare(fold(turn.text.slice(turn.words[first].from, turn.words[last].from + turn.words[last].letters))));
       for (let i = 0; i + asked.length <= said.length; i += 1) {
         if (asked.every((word, n) => fits(said[i + n], word))) {
-          places.push({ range: this.range(turn.first + i, turn.first + i + asked.length - 1), word: turn.first + i });
+          places.push({ range: this.range(turn.first + units[i][0], turn.first + units[i + asked.length - 1][1]), word: turn.first + units[i][0] });
           i += asked.length - 1;
         }
       }
@@ -142,27 +151,53 @@ export class Transcript {
     if (!turn || turn.words.length === 0) {
       return null;
     }
-    const at = node === turn.node ? offset : 0;
-    let index = turn.words.findIndex((word) => at <= word.from + word.letters);
-    if (index < 0) { index = turn.words.length - 1; }
-    return turn.first + index;
+    const within = turn.nodes.find((part) => part.node === node);
+    return turn.first + wordAtLetter(turn, within ? within.at + offset : 0);
   }
 }
 
+function wordAtLetter(turn, letter) {
+  const index = turn.words.findIndex((word) => letter <= word.from + word.letters);
+  return index < 0 ? turn.words.length - 1 : index;
+}
+
+// From a letter of one turn's text to a letter of another's, which is not in it any more.
+function between(a, from, b, to) {
+  const range = new Range(), start = a.nodes.findLast(({ at }) => at <= from), end = b.nodes.findLast(({ at }) => at < to) ?? b.nodes[0];
+  range.setStart(start.node, from - start.at);
+  range.setEnd(end.node, to - end.at);
+  return range;
+}
+
+// The words as they are read, each as its first and last part.
+function unitsOf(turn) {
+  const units = [];
+  turn.words.forEach((word, i) => { if (word.joined && units.length > 0) { units[units.length - 1][1] = i; } else { units.push([i, i]); } });
+  return units;
+}
+
 function readTurn(element, first) {
-  const paragraph = element.querySelector(".speech");
+  const paragraph = element.querySelector(".speech"), nodes = [];
+  let text = "";
+  for (const part of paragraph.childNodes) {
+    const node = part.nodeType === Node.TEXT_NODE ? part : part.className === "aside" ? part.firstChild : null;
+    if (node) {
+      nodes.push({ node, at: text.length });
+      text += node.data;
+    }
+  }
   let from = 0, start = 0, number = Number(element.dataset.first);
   const words = paragraph.dataset.times.split(" ").map((field) => {
     const [gap, length, letters] = field.split(","), own = letters.indexOf("#"), joined = letters.includes("+");
     start += Number(gap);
     if (joined) { from -= 1; }
     if (own >= 0) { number = Number(letters.slice(own + 1)); }
-    const word = { number, start, end: start + Number(length), from, letters: parseInt(letters, 10), doubtful: letters.includes("?"), hidden: letters.includes("-"), joined };
+    const word = { number, start, end: start + Number(length), from, letters: parseInt(letters, 10), doubtful: letters.includes("?"), hidden: letters.includes("-"), aside: letters.includes("~"), joined };
     from += word.letters + 1;
     number += 1;
     return word;
   });
-  return { element, node: paragraph.firstChild, first, unsure: Boolean(element.querySelector(".unsure-voice")), voice: element.dataset.voice, words };
+  return { element, nodes, text, first, unsure: Boolean(element.querySelector(".unsure-voice")), voice: element.dataset.voice, words };
 }
 
 function bare(word) { return word.replace(/^[^\p{L}\p{N}]+|[^\p{L}\p{N}]+$/gu, ""); }

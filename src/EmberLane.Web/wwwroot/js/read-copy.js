@@ -1,0 +1,39 @@
+import { say } from "./keys.js";
+
+// Words to the clipboard.
+export function copying(read) {
+  // As the dialog says how; a Word document is copied as text.
+  async function copy(fields) {
+    if (fields.get("format") === "docx") { fields.set("format", "txt"); }
+    const answer = await fetch(`?${new URLSearchParams(fields)}`);
+    if (!answer.ok) { say(await answer.text()); return; }
+    await navigator.clipboard.writeText(await answer.text());
+    say(fields.get("first") ? "The selected words are copied." : "The whole text is copied.");
+  }
+
+  async function copyAsAsked() {
+    await copy(new FormData(document.querySelector("#take-dialog form")));
+    document.getElementById("take-dialog").close();
+  }
+
+  // In one step: the selected words, else the whole text; with names where more than one turn is copied.
+  function copyNow() {
+    const [first, last] = read.chosen(), part = read.selecting, fields = new FormData();
+    fields.set("handler", "Take");
+    fields.set("format", "txt");
+    fields.set("names", !part || read.transcript.turnOf(first) !== read.transcript.turnOf(last));
+    if (part) {
+      fields.set("first", read.transcript.numbers[first]);
+      fields.set("last", read.transcript.numbers[last]);
+    }
+    copy(fields);
+  }
+
+  document.addEventListener("copy", (event) => {
+    if (event.target.closest?.("input, textarea, dialog") || !getSelection().isCollapsed || !read.selecting) { return; }
+    event.preventDefault();
+    copyNow();
+  });
+
+  return { copyNow, copyAsAsked };
+}
