@@ -34,7 +34,7 @@ public sealed class PageChoicesTests(DemoServer demo) : IClassFixture<DemoServer
         Assert.Equal("1.95", Browser.Run<string>("return getComputedStyle(document.documentElement).getPropertyValue('--speech-lines')"));
         Browser.Click("#page-menu summary");
         Browser.Choose("[data-choice=margin]", "nothing");
-        Browser.Until(() => !Browser.Text("#page").Contains("0:0", StringComparison.Ordinal), "an empty margin");
+        Browser.Until(() => Browser.All("#page .turn-time").All(t => !t.Displayed), "an empty margin");
         Browser.Choose("[data-choice=margin]", "clock");
         Browser.Find("#page-menu summary").SendKeys(Keys.Escape);
         Browser.Until(() => Browser.All("#page-menu[open]").Count == 0, "the menu to close");

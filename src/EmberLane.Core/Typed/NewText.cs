@@ -9,6 +9,9 @@ public sealed record NewText(IReadOnlyList<RecordWord> Words, IReadOnlyDictionar
     /// <summary>A word without a time of its own and without a next one is taken to last at most this long.</summary>
     private static readonly MediaTime LongestWord = MediaTime.FromMilliseconds(600);
 
+    /// <summary>In a caption a word is taken to last at most this long, however long the caption is shown.</summary>
+    private static readonly MediaTime LongestInCaption = MediaTime.FromMilliseconds(5_000);
+
     private static readonly IReadOnlyList<Misfit> NoMisfits = [];
 
     private readonly record struct Placed(string Text, SittingRange Range, int? Sure, string? Who, int Heard);
@@ -107,7 +110,7 @@ public sealed record NewText(IReadOnlyList<RecordWord> Words, IReadOnlyDictionar
             // Captions that lie over one another or go back follow one another here.
             var start = line.In.Value > last ? line.In.Value : last;
             var words = lines.Skip(first).Take(end - first).SelectMany(l => l.Said.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Select(w => (Text: w, l.Who))).ToList();
-            var next = line.Out ?? (end < lines.Count && lines[end].In > start ? lines[end].In!.Value : length.FromZero);
+            var next = line.Out is { } shown ? MediaTime.Min(shown, start + (LongestInCaption * words.Count)) : (end < lines.Count && lines[end].In > start ? lines[end].In!.Value : length.FromZero);
             var most = start + new MediaTime(LongestWord.Units * words.Count);
             last = next < start ? start : next < most || line.Out is not null ? next : most;
             long letters = words.Sum(w => (long)w.Text.Length), before = 0;

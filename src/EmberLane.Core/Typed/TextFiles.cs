@@ -15,6 +15,12 @@ public static class TextFiles
 
     private const int MostWords = 400_000;
 
+    /// <summary>One control character in so many letters is an accident; more are no text.</summary>
+    private const int LettersPerControl = 50;
+
+    /// <summary>No word is said for longer.</summary>
+    private static readonly MediaTime LongestSaid = MediaTime.FromMilliseconds(60_000);
+
     /// <summary>The endings that are read here. Word documents are opened elsewhere and come as lines of plain text.</summary>
     public static IReadOnlyList<string> Endings { get; } = [".txt", ".json", ".vtt", ".srt", ".csv"];
 
@@ -25,11 +31,15 @@ public static class TextFiles
     /// <inheritdoc cref="Read(string, byte[])"/>
     public static DeliveredText Read(string name, string text)
     {
+        if (text.Count(c => char.IsControl(c) && c is not ('\n' or '\r' or '\t' or '\f')) is var controls && controls > 4 && (long)controls * LettersPerControl > text.Length)
+        {
+            throw new FormatException("This file holds no text that can be read. Save it as text (UTF-8), or bring the Word document itself.");
+        }
         var delivered = Path.GetExtension(name).ToLowerInvariant() switch
         {
             ".json" => Timed(WordsJson.Read(text)),
-            ".vtt" => new DeliveredText(WebVtt.ReadLines(text), [], ""),
-            ".srt" => new DeliveredText(SubRip.Read(text), [], ""),
+            ".vtt" => new DeliveredText(InOrder(WebVtt.ReadLines(text)), [], ""),
+            ".srt" => new DeliveredText(InOrder(SubRip.Read(text)), [], ""),
             ".csv" => new DeliveredText(TableText.Read(text), [], ""),
             ".txt" or "" => new DeliveredText(PlainText.Read(text), [], ""),
             var ending => throw new FormatException($"Files that end in {ending} are not read. Bring {string.Join(", ", Endings)} or .docx."),
@@ -52,10 +62,17 @@ public static class TextFiles
         }
     }
 
+    // Captions say when each is shown, so their order in the file does not matter.
+    private static List<TypedLine> InOrder(IReadOnlyList<TypedLine> captions) => [.. captions.OrderBy(c => c.In)];
+
     private static DeliveredText Timed(WordList list) => new([], list.Words, list.Language);
 
     private static DeliveredText Checked(DeliveredText text)
     {
+        if (text.Timed.Index().FirstOrDefault(w => w.Item.Range.Length > LongestSaid) is { Item: { } endless } lasting)
+        {
+            throw new FormatException(FormattableString.Invariant($"Word {lasting.Index + 1}: “{endless.Text}” lasts {endless.Range.Length}; nobody says one word for so long."));
+        }
         var words = 0;
         foreach (var (said, where) in text.Lines.Select(l => (l.Said, l.Number)).Concat(text.Timed.Select((w, i) => (w.Text, i + 1))))
         {

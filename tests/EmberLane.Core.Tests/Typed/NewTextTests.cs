@@ -34,13 +34,21 @@ public sealed class NewTextTests
     }
 
     [Fact]
-    public void Where_nothing_was_heard_lines_share_their_times_and_captions_that_overlap_or_go_back_follow_one_another()
+    public void Where_nothing_was_heard_lines_share_their_times_and_captions_that_overlap_follow_one_another_in_order_of_time()
     {
         var text = NewText.Of(TextFiles.Read("a.srt", "1\n00:00:02,000 --> 00:00:04,000\naa bb\n\n2\n00:00:03,000 --> 00:00:05,000\ncc\n\n3\n00:00:01,000 --> 00:00:01,500\ndd\n"), null, End);
-        Assert.Equal([(2000, 3000), (3000, 4000), (4000, 5000), (5000, 5000)], text.Words.Select(w => ((int)w.Range.In.FromZero.ToMillisecondsRounded(), (int)w.Range.Out.FromZero.ToMillisecondsRounded())));
+        Assert.Equal([(1000, 1500), (2000, 3000), (3000, 4000), (4000, 5000)], text.Words.Select(w => ((int)w.Range.In.FromZero.ToMillisecondsRounded(), (int)w.Range.Out.FromZero.ToMillisecondsRounded())));
         var open = NewText.Of(TextFiles.Read("a.txt", "[0:10] aa bb\ngoes on\n[0:40] cc"), null, End);
         Assert.Equal([10_000, 10_480, 10_960, 11_920, 40_000], open.Words.Select(w => w.Range.In.FromZero.ToMillisecondsRounded()));
         Assert.Null(open.HeardPercent);
+    }
+
+    [Fact]
+    public void Two_hours_of_one_word_do_not_become_a_word_of_two_hours()
+    {
+        var caption = Assert.Single(NewText.Of(TextFiles.Read("a.vtt", "WEBVTT\n\n00:10.000 --> 02:00:00.000\nferry\n"), null, End).Words);
+        Assert.Equal((10_000, 15_000), (caption.Range.In.FromZero.ToMillisecondsRounded(), caption.Range.Out.FromZero.ToMillisecondsRounded()));
+        Assert.StartsWith("Word 2: “ferry” lasts 2:00:00.0", Assert.Throws<FormatException>(() => TextFiles.Read("a.json", "{\"schema\":\"ember-lane.words/1\",\"language\":\"en\",\"words\":[{\"t\":\"the\",\"s\":0,\"e\":1},{\"t\":\"ferry\",\"s\":1,\"e\":7201}]}")).Message, StringComparison.Ordinal);
     }
 
     [Theory]

@@ -83,6 +83,20 @@ public sealed class TextFilesTests
         Assert.Contains("larger than 20 MB", Assert.Throws<FormatException>(() => TextFiles.Read("a.txt", new byte[TextFiles.MostBytes + 1])).Message, StringComparison.Ordinal);
     }
 
+    [Fact]
+    public void What_is_no_text_at_all_is_refused_and_a_stray_control_character_is_not()
+    {
+        var random = new Random(3);
+        var noise = new byte[5000];
+        random.NextBytes(noise);
+        Assert.StartsWith("This file holds no text", Assert.Throws<FormatException>(() => TextFiles.Read("a.txt", noise)).Message, StringComparison.Ordinal);
+        Assert.Equal("We crossed twice", Assert.Single(TextFiles.Read("a.txt", "We\0 crossed\a twice").Lines).Said);
+    }
+
+    [Fact]
+    public void Captions_out_of_order_are_read_by_their_times() =>
+        Assert.Equal(["one", "two", "three"], TextFiles.Read("a.srt", "1\n00:00:05,000 --> 00:00:06,000\nthree\n\n2\n00:00:01,000 --> 00:00:02,000\none\n\n3\n00:00:01,000 --> 00:00:04,000\ntwo\n").Lines.Select(l => l.Said));
+
     [Theory]
     [InlineData("utf-8", true)]
     [InlineData("utf-8", false)]

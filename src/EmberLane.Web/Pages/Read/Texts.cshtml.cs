@@ -13,10 +13,13 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Read;
 
 /// <summary>The texts of a sitting: which one it is read by, how two differ, one brought in from outside, and another run of a recogniser.</summary>
-[RequestSizeLimit(TextFiles.MostBytes + 1_000_000)]
-[RequestFormLimits(MultipartBodyLengthLimit = TextFiles.MostBytes + 1_000_000)]
+[RequestSizeLimit(MostTaken)]
+[RequestFormLimits(MultipartBodyLengthLimit = MostTaken)]
 public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts transcripts, Texts texts, Jobs jobs, Recognisers recognisers, SittingMics sittingMics, MediaCache cache, WorkNews news) : LiveRoom(footage, desk)
 {
+    // More than a text may have, so that what is too large is refused with the reason.
+    private const int MostTaken = 10 * TextFiles.MostBytes;
+
     private const int MostVoices = 20;
 
     private readonly Footage footage = footage;
