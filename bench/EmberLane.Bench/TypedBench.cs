@@ -29,8 +29,34 @@ internal static class TypedBench
             Console.WriteLine(Line($"  {name}: {(double)late.Count(l => l <= 0.08) / late.Count:0.0%} of {late.Count} word starts within 80 ms, median {late.Order().ElementAt(late.Count / 2) * 1000:0} ms; of words heard the same {Share(laid, late, 950)}; not fitting: {string.Join(", ", laid.Misfits.Select(m => $"{(m.Typed ? "typed" : "heard")} {m.Last - m.First + 1} words from {m.Range.In}"))}"));
         }
         Console.WriteLine(Line($"  together {(double)near / all:0.0%} within 80 ms"));
+        Sentences(repository);
         LongTexts(repository);
     }
+
+    // The true words without capitals and marks; how many of the ends of sentences within a turn are proposed, and how many of the proposed are true. Where the voice changes a sentence ends anyway.
+    private static void Sentences(string repository)
+    {
+        int right = 0, proposed = 0, truth = 0;
+        foreach (var name in new[] { "bridge-walk", "first-crossing", "school-hut" })
+        {
+            using var document = JsonDocument.Parse(File.ReadAllText(Path.Combine(repository, "demo", "footage", $"{name}.truth.json")));
+            var words = document.RootElement.GetProperty("words").EnumerateArray().Select(w => (Start: w.GetProperty("s").GetDecimal(), End: w.GetProperty("e").GetDecimal(), Who: w.GetProperty("v").GetString()!)).ToList();
+            var written = Written(Path.Combine(repository, "demo", "script", $"{name}.txt"));
+            var said = words.Select(w => written[w.Who.Split(' ')[0].ToUpperInvariant()].Dequeue()).ToList();
+            var people = words.Select(w => w.Who).Distinct().ToList();
+            SittingTime At(decimal seconds) => new(MediaTime.FromSecondsRounded(seconds));
+            var bare = new Transcript([.. words.Select((w, i) => new RecordWord(i, WordErrors.Plain(said[i]), new SittingRange(At(w.Start), At(w.End)), null, people.IndexOf(w.Who)))], Layers.None);
+            var ends = Core.Mends.SentenceMends.Propose(bare).Where(m => m.By[^1] is '.' or '?').Select(m => m.Last).ToHashSet();
+            var within = Enumerable.Range(0, words.Count - 1).Where(i => words[i].Who == words[i + 1].Who).ToList();
+            var closed = within.Where(i => said[i][^1] is '.' or '?' or '!').ToHashSet();
+            (right, proposed, truth) = (right + within.Count(i => closed.Contains(i) && ends.Contains(i)), proposed + within.Count(ends.Contains), truth + closed.Count);
+        }
+        Console.WriteLine(Line($"  ends of sentences within turns, by rule: {right} of {truth} found, {proposed - right} of {proposed} proposed wrongly"));
+    }
+
+    // What each person of a script says, word by word with its marks.
+    private static Dictionary<string, Queue<string>> Written(string script) => File.ReadLines(script).Where(l => l.Length > 0 && char.IsUpper(l[0]) && l.Contains(": ", StringComparison.Ordinal))
+        .GroupBy(l => l.Split(' ')[0]).ToDictionary(g => g.Key, g => new Queue<string>(g.SelectMany(l => l[(l.IndexOf(": ", StringComparison.Ordinal) + 2)..].Split(' ', StringSplitOptions.RemoveEmptyEntries))));
 
     private static string Share(LaidText laid, List<double> late, int sure)
     {

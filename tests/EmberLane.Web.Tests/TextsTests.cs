@@ -206,7 +206,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.UntilText("#texts tr.used", "pasted.txt");
         demo.OpenRead(3);
         Browser.UntilText("#page", "We are <b>on</b> the bridge.");
-        Browser.UntilText("#voices", "ANSELM");
+        Browser.UntilText("#voices", "Anselm");
     }
 
     [Fact]

@@ -2,17 +2,24 @@ using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Core.Mends;
 
-/// <summary>Proposes capitals, stops and question marks where a recogniser gives none: a sentence ends where the voice changes and at a long pause; it asks when it opens with a word that asks.</summary>
+/// <summary>Proposes capitals, stops and question marks where a recogniser gives none: a sentence ends where the voice changes, at a long pause, and at a short one before a word that sentences open with; it asks when it opens with a word that asks.</summary>
 public static class SentenceMends
 {
-    private static readonly MediaTime LongPause = MediaTime.FromMilliseconds(650);
+    /// <summary>Silence from 200 ms on is a pause; what is shorter may be the closure of a consonant.</summary>
+    private static readonly MediaTime LongPause = MediaTime.FromMilliseconds(650), ShortPause = MediaTime.FromMilliseconds(200);
+
+    private static readonly HashSet<string> Opening = new(StringComparer.OrdinalIgnoreCase)
+    {
+        "i", "he", "she", "it", "we", "they", "you", "that", "this", "these", "there", "here", "and", "but", "so", "then", "now", "well", "yes", "no", "my", "our", "his", "her", "their", "when", "if", "let", "maybe", "because",
+        "i'm", "i've", "i'd", "i'll", "he's", "she's", "it's", "we're", "we've", "they're", "that's", "there's", "you're", "who", "what", "where", "why", "how", "did", "do", "does", "is", "are", "was", "were", "can", "could", "would",
+    };
 
     private static readonly HashSet<string> Asking = new(StringComparer.OrdinalIgnoreCase)
     {
         "who", "what", "when", "where", "why", "how", "which", "whose", "is", "are", "was", "were", "do", "does", "did", "can", "could", "will", "would", "should", "have", "has", "had",
     };
 
-    private static readonly HashSet<string> Hanging = new(StringComparer.OrdinalIgnoreCase) { "and", "but", "or", "the", "a", "an", "of", "to", "in", "um", "uh", "so", "because", "that", "with", "i", "my", "we" };
+    private static readonly HashSet<string> Hanging = new(StringComparer.OrdinalIgnoreCase) { "and", "but", "or", "the", "a", "an", "of", "to", "in", "um", "uh", "so", "because", "that", "with", "i", "my", "we", "if", "when", "which", "who", "what", "where", "how", "for", "from", "at", "on", "by", "is", "was", "were", "are", "said", "think", "know", "than", "as", "not", "did", "do", "does", "can", "could", "would", "will", "then" };
 
     /// <summary>A text whose words end in stops at least this often (per mille) is punctuated already; then nothing is proposed.</summary>
     private const int Punctuated = 25;
@@ -42,8 +49,15 @@ public static class SentenceMends
     }
 
     // A pause after “and” or “the” is somebody thinking, not the end.
-    private static bool EndsAfter(Transcript transcript, List<RecordWord> words, int i) => transcript.VoiceOf(words[i]) != transcript.VoiceOf(words[i + 1])
-        || (words[i + 1].Range.In - words[i].Range.Out >= LongPause && !Hanging.Contains(transcript.TextOf(words[i])));
+    private static bool EndsAfter(Transcript transcript, List<RecordWord> words, int i)
+    {
+        if (transcript.VoiceOf(words[i]) != transcript.VoiceOf(words[i + 1]))
+        {
+            return true;
+        }
+        var pause = words[i + 1].Range.In - words[i].Range.Out;
+        return !Hanging.Contains(transcript.TextOf(words[i])) && (pause >= LongPause || (pause >= ShortPause && Opening.Contains(transcript.TextOf(words[i + 1]))));
+    }
 
     private static void Sentence(Transcript transcript, List<RecordWord> words, int first, int last, List<Mend> mends)
     {

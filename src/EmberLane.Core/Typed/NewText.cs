@@ -18,14 +18,16 @@ public sealed record NewText(IReadOnlyList<RecordWord> Words, IReadOnlyDictionar
 
     /// <summary>
     /// Lays a text onto a sitting. With <paramref name="heard"/>, the sitting's text as it is read now, every word gets its time from what was heard; words JSON keeps its own times, and so does a text with times when nothing was
-    /// heard yet. <paramref name="length"/> is the sitting's. Throws <see cref="FormatException"/> with the line or the reason when it can not be laid, or is the text of something else.
+    /// heard yet. <paramref name="length"/> is the sitting's, <paramref name="people"/> are the names that the production knows (<see cref="SpeakerName"/>). Throws <see cref="FormatException"/> with the line or the reason when it can not be laid, or is the text of something else.
     /// </summary>
-    public static NewText Of(DeliveredText text, Transcript? heard, SittingTime length)
+    public static NewText Of(DeliveredText text, Transcript? heard, SittingTime length, IReadOnlyCollection<string> people)
     {
         // As they are read: what was taken out is not said, and joined words are one.
         var units = heard?.Units(0, heard.Words.Count - 1) ?? [];
         List<RecordWord> read = [.. units.Select(u => u[0] with { Text = heard!.Said(u), Range = new SittingRange(u[0].Range.In, u[^1].Range.Out) })];
         var (words, percent, misfits) = text.Timed.Count > 0 ? Timed(text.Timed, read, length) : read.Count > 0 ? Laid(text, read) : (ByLines(text.Lines, length), null, NoMisfits);
+        var known = words.Select(w => w.Who).OfType<string>().Distinct().ToDictionary(n => n, n => SpeakerName.Of(n, people));
+        words = [.. words.Select(w => w.Who is null ? w : w with { Who = known[w.Who] })];
         var names = words.Select(w => w.Who).OfType<string>().Distinct().ToList();
         var voices = new Dictionary<int, string>();
         var record = words.Select((w, i) => new RecordWord(i, Core.TypedText.OneLine(w.Text), w.Range, w.Sure, Voice(w))).ToList();

@@ -48,6 +48,20 @@ public sealed class MendTests
         Assert.Equal("It sings. Then you hear it and the boat comes.", mended.Said(0, mended.Words.Count - 1));
     }
 
+    [Theory]
+    [InlineData("it sings", "we hear it", 300, "It sings. We hear it.")]
+    [InlineData("it sings", "loudly", 300, "It sings loudly.")]
+    [InlineData("it sings", "we hear it", 150, "It sings we hear it.")]
+    [InlineData("then I think", "we hear it", 300, "Then I think we hear it.")]
+    public void A_short_pause_ends_a_sentence_only_before_a_word_that_sentences_open_with(string before, string after, int pause, string said)
+    {
+        var words = $"{before} {after}".Split(' ').Select((w, i) => (Text: w, Start: (i * 400) + (i >= before.Split(' ').Length ? pause : 0)))
+            .Select((w, i) => new RecordWord(i, w.Text, new SittingRange(new SittingTime(MediaTime.FromMilliseconds(w.Start)), new SittingTime(MediaTime.FromMilliseconds(w.Start + 400))), null, 0));
+        var transcript = new Transcript([.. words], Layers.None);
+        var mended = Apply(transcript, SentenceMends.Propose(transcript));
+        Assert.Equal(said, mended.Said(0, 20));
+    }
+
     [Fact]
     public void Mends_never_touch_a_word_twice_and_apply_to_any_text() => Gen.OneOfConst("turn?", "hollow?", "did", "maren", "/", "_", "the", "Tern", "Hollow", ".", "İ", "ß").Array[0, 40].Sample(words =>
     {
