@@ -11,12 +11,15 @@ namespace EmberLane.Web.Demo;
 /// <summary>Makes the demonstration production in an empty data folder, through the same doors as a person's own footage.</summary>
 internal sealed class DemoProduction(Footage footage, FootageFolders folders, Intake intake, Store.Transcripts transcripts, Store.Bites bites, Store.Stories stories, Options options)
 {
-    private sealed record Plan(string Production, List<PlannedSitting> Sittings, List<string> Loose, Dictionary<string, Dictionary<string, string>> Labels, List<PlannedBite> Bites, string Story);
+    private sealed record Plan(string Production, List<PlannedSitting> Sittings, List<string> Loose, Dictionary<string, Dictionary<string, string>> Labels, List<PlannedBite> Bites, List<PlannedMark> Marks, string Story);
 
     private sealed record PlannedSitting(string Title, List<string> Files, string? Words, Dictionary<string, string>? Voices);
 
     // A bite by the words that it opens and closes with, as the recogniser heard them.
     private sealed record PlannedBite(string Sitting, string From, string To, string Theme, string Note, int? Card);
+
+    // What is set aside, or a flag before the first word, by its kind.
+    private sealed record PlannedMark(string Sitting, string From, string To, string Kind, string Note);
 
     private static readonly JsonSerializerOptions Json = new() { PropertyNameCaseInsensitive = true };
 
@@ -75,20 +78,19 @@ internal sealed class DemoProduction(Footage footage, FootageFolders folders, In
         var cards = new List<(int Place, Bite Bite, long Id)>();
         foreach (var planned in plan.Bites)
         {
-            var sitting = footage.Sittings(production).First(s => s.Title == planned.Sitting);
-            var transcript = transcripts.Get(sitting.TranscriptId!.Value);
-            var text = transcript.Words.Select(w => w.Text.ToLowerInvariant()).ToList();
-            if (Find(text, planned.From, 0) is not { } first || Find(text, planned.To, first) is not { } last)
-            {
-                throw new InvalidDataException($"demo/production.json: the words “{planned.From}” … “{planned.To}” are not in the transcript of {planned.Sitting}.");
-            }
-            last += planned.To.Split(' ').Length - 1;
-            var bite = new Bite(0, sitting.Id, sitting.TranscriptId.Value, first, last, new SittingRange(transcript.Words[first].Range.In, transcript.Words[last].Range.Out), planned.Theme, planned.Note, "producer", false);
+            var (sitting, transcript, first, last) = Place(production, planned.Sitting, planned.From, planned.To);
+            var bite = new Bite(0, sitting.Id, sitting.TranscriptId!.Value, first, last, new SittingRange(transcript.Words[first].Range.In, transcript.Words[last].Range.Out), planned.Theme, planned.Note, "producer", false);
             var id = bites.Add(bite);
             if (planned.Card is { } place)
             {
                 cards.Add((place, bite, id));
             }
+        }
+        foreach (var planned in plan.Marks)
+        {
+            var (sitting, _, first, last) = Place(production, planned.Sitting, planned.From, planned.To);
+            transcripts.Apply(sitting.TranscriptId!.Value, planned.Kind == "aside" ? new Together([.. Enumerable.Range(first, last - first + 1).Select(w => new SetWordAside(w, true))])
+                : new SetFlag(first, new Flag(Enum.Parse<FlagKind>(planned.Kind), planned.Note)), "logger");
         }
         var start = new Timecode(new TimecodeCount(FrameRate.R25, false), 1, 0, 0, 0);
         var story = stories.Add(production, plan.Story, start, MediaTime.FromMilliseconds(90_000));
@@ -97,6 +99,16 @@ internal sealed class DemoProduction(Footage footage, FootageFolders folders, In
             var stored = stories.Get(story)!;
             stories.Apply(story, stored.Version, new LayCard(new Card(Guid.NewGuid(), id, bite.SittingId, bite.Range, null), stored.Story.Cards.Count), "producer");
         }
+    }
+
+    // The places of the words that a passage opens and closes with.
+    private (Sitting Sitting, Transcript Transcript, int First, int Last) Place(long production, string title, string from, string to)
+    {
+        var sitting = footage.Sittings(production).First(s => s.Title == title);
+        var transcript = transcripts.Get(sitting.TranscriptId!.Value);
+        var text = transcript.Words.Select(w => w.Text.ToLowerInvariant()).ToList();
+        return Find(text, from, 0) is { } first && Find(text, to, first) is { } last ? (sitting, transcript, first, last + to.Split(' ').Length - 1)
+            : throw new InvalidDataException($"demo/production.json: the words “{from}” … “{to}” are not in the transcript of {title}.");
     }
 
     private static int? Find(List<string> text, string phrase, int from)

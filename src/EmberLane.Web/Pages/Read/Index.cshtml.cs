@@ -106,7 +106,16 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
     private static string StayKey(long sitting) => FormattableString.Invariant($"stay with the text of {sitting}");
 
     /// <summary>The strip of the whole sitting, after a change.</summary>
-    public IActionResult OnGetStrip(long sitting) => Load(sitting) && Transcript is not null ? Partial("_Strip", this) : NotFound();
+    public IActionResult OnGetStrip(long sitting)
+    {
+        if (SittingHere(sitting) is not { TranscriptId: { } id } here)
+        {
+            return NotFound();
+        }
+        LoadText(here, id, null);
+        LoadBites(here, id);
+        return Partial("_Strip", this);
+    }
 
     /// <summary>The page of turns as it is now.</summary>
     public IActionResult OnGetPage(long sitting)
@@ -170,10 +179,10 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         var words = Between(transcript, first, last);
         var aside = !words.All(transcript.IsAside);
         return new Together([.. words.Where(w => transcript.IsAside(w) != aside).Select(w => new SetWordAside(w.Number, aside))]);
-    }, (first, last));
+    }, (first, last), marks: true);
 
     /// <summary>Puts a flag before a word, or takes the one away that stands there.</summary>
-    public IActionResult OnPostFlag(long sitting, int word, FlagKind kind, string? note, bool away) => Change(sitting, _ => new SetFlag(word, away ? null : new Flag(kind, note ?? "")), (word, word));
+    public IActionResult OnPostFlag(long sitting, int word, FlagKind kind, string? note, bool away) => Change(sitting, _ => new SetFlag(word, away ? null : new Flag(kind, note ?? "")), (word, word), marks: true);
 
     /// <summary>Writes the selected words in the next of small letters, first letters capital, all capital.</summary>
     public IActionResult OnPostCase(long sitting, int first, int last) => Change(sitting, transcript => transcript.PlacesOf(first, last) is var (from, to) ? Spelling.NextCase(transcript, from, to) : null, (first, last));
@@ -280,13 +289,18 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
     // The answer to a change of marks, which leaves the text as it is: its turn, and the marks of all bites.
     private PartialViewResult BesideTurn(Turn turn)
     {
-        Response.Headers["HX-Trigger"] = "changed";
+        Response.Headers["HX-Trigger"] = "changed, marked";
         IsBesideTurn = true;
         return Partial("_ChangedTurn", (this, turn));
     }
 
-    // Tells the page what it shows from now on: the whole text, or one more change of it.
-    private void Changed(bool whole) => Response.Headers["HX-Trigger"] = FormattableString.Invariant($"{{\"changed\":{{\"version\":{Version},\"whole\":{(whole ? "true" : "false")}}}}}");
+    // Tells the page what it shows from now on: the whole text, or one more change of it; and whether the strip has to be drawn anew.
+    private void Changed(bool whole) => Response.Headers["HX-Trigger"] = FormattableString.Invariant($"{{{(whole || isMark ? Marked + "," : "")}\"changed\":{{\"version\":{Version},\"whole\":{(whole ? "true" : "false")}}}}}");
+
+    private const string Marked = "\"marked\":{}";
+
+    // The change is of what the strip shows, not of the words alone.
+    private bool isMark;
 
     private static List<RecordWord> Between(Transcript transcript, int firstNumber, int lastNumber)
     {
@@ -294,8 +308,9 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         return [.. transcript.Words.Skip(first).Take(last - first + 1)];
     }
 
-    private IActionResult Change(long sitting, Func<Transcript, TranscriptEdit?> wish, (int First, int Last)? words = null)
+    private IActionResult Change(long sitting, Func<Transcript, TranscriptEdit?> wish, (int First, int Last)? words = null, bool marks = false)
     {
+        isMark = marks;
         Transcript? before = null;
         return Change(sitting, id => transcripts.Apply(id, now => wish(before = now), Who), words is { } changed ? () => SameTurn(before!, changed.First, changed.Last) : () => null);
     }
