@@ -8,7 +8,7 @@ using Microsoft.Extensions.DependencyInjection;
 
 namespace EmberLane.Bench;
 
-/// <summary>A made transcript of 30 000 words: what the server takes to answer and the browser to show it, to save and show a mended word, to answer keys, to scroll, and how far the lit word is from the sound.</summary>
+/// <summary>A made transcript of 30 000 words in four hours, with pauses, passages set aside and flags: what the server takes to answer and the browser to show it, to save and show a mended word, to answer keys, to scroll, and how far the lit word is from the sound.</summary>
 internal static class ReadBench
 {
     private const int Words = 30_000, Times = 7, Mends = 25, Keys = 60, SoundSeconds = 120;
@@ -50,6 +50,7 @@ internal static class ReadBench
             browser.Open(address + FormattableString.Invariant($"#word-{Words / 2}"));
             Browser.Until(() => browser.Run<bool>("return document.getElementById('read').dataset.ready === 'true'"), "the page");
             Show("a word mended by keyboard, saved and seen", Measure(browser, MendWord, Mends));
+            Show("  of which the server's answer", [.. ((IEnumerable<object>)browser.Run<object>("return performance.getEntriesByType('resource').filter((e) => e.name.includes('Retype')).map((e) => e.duration)")).Select(d => Convert.ToDouble(d, CultureInfo.InvariantCulture))]);
             Show("a step by word", Measure(browser, Step.Replace("KEY", "ArrowRight", StringComparison.Ordinal), Keys));
             Show("a step by turn", Measure(browser, Step.Replace("KEY", "ArrowDown", StringComparison.Ordinal), Keys));
             Show("a step to the next doubtful word", Measure(browser, Step.Replace("KEY", "n", StringComparison.Ordinal), Keys));
@@ -136,9 +137,18 @@ internal static class ReadBench
         var sitting = (await services.GetRequiredService<Intake>().BringInAsync(production, "Long sitting", [sound], CancellationToken.None)).SittingId!.Value;
         string[] text = ["the", "ferry", "was", "late", "again", "and", "nobody", "minded", "crossing"];
         var random = new Random(5);
-        services.GetRequiredService<Store.Transcripts>().Add(sitting, "made", "en", [.. Enumerable.Range(0, Words).Select(i => new RecordWord(
-            i, text[random.Next(text.Length)], new SittingRange(new SittingTime(MediaTime.FromMilliseconds(i * 400L)), new SittingTime(MediaTime.FromMilliseconds((i * 400L) + 350))), random.Next(200, 1000), i / 37 % 3))],
-            new Dictionary<int, string> { [0] = "Maren Oakhurst" });
+        var words = new List<RecordWord>();
+        // One word in twenty comes after a pause, which the page shows; four hours in all.
+        for (long i = 0, at = 0; i < Words; i++, at += 400)
+        {
+            at += i > 100 && random.Next(20) == 0 ? random.Next(500, 2500) : 0;
+            words.Add(new RecordWord((int)i, text[random.Next(text.Length)], new SittingRange(new SittingTime(MediaTime.FromMilliseconds(at)), new SittingTime(MediaTime.FromMilliseconds(at + 350))), random.Next(200, 1000), (int)i / 37 % 3));
+        }
+        var transcripts = services.GetRequiredService<Store.Transcripts>();
+        var id = transcripts.Add(sitting, "made", "en", words, new Dictionary<int, string> { [0] = "Maren Oakhurst" });
+        // One passage in thirty is set aside, one in a hundred has a flag.
+        transcripts.Apply(id, new Together([.. Enumerable.Range(0, Words).Where(n => n / 15 % 30 == 7).Select(n => new SetWordAside(n, true)),
+            .. Enumerable.Range(0, Words / 1500).Select(n => new SetFlag(n * 1500, new Flag(FlagKind.LookAgain, "")))]), "bench");
         return FormattableString.Invariant($"/productions/{production}/read/{sitting}");
     }
 

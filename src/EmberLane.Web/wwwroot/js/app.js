@@ -73,12 +73,16 @@ document.addEventListener("htmx:xhr:progress", (event) => {
 const events = new EventSource("/events");
 const ask = () => document.body.dispatchEvent(new CustomEvent("work"));
 // Once more when all is quiet: news that comes while a fragment is being fetched would be lost with the fragment that it replaces.
-let quiet;
+let quiet, soon;
 const whenQuiet = () => { document.querySelector(".htmx-request") ? quiet = setTimeout(whenQuiet, 100) : ask(); };
+// A moment later: several news are one then, and the answer to what a person just did is shown first.
 const tell = () => {
   clearTimeout(quiet);
-  ask();
-  quiet = setTimeout(whenQuiet, 300);
+  soon ??= setTimeout(() => {
+    soon = undefined;
+    ask();
+    quiet = setTimeout(whenQuiet, 300);
+  }, 150);
 };
 events.addEventListener("work", tell);
 // What was under way when the page was made may have ended before this line was open.

@@ -36,7 +36,8 @@ function begin() {
   const { keep, correct, insert, nameVoice, whoSaysIt, flag, theme, themeOf, take } = dialogs(read);
   const { copyNow, copyAsAsked } = copying(read);
   const player = new SittingPlayer(root, (seconds, playing) => {
-    clock.textContent = clockText(seconds);
+    const shown = clockText(seconds);
+    if (clock.textContent !== shown) { clock.textContent = shown; }
     root.classList.toggle("playing", playing);
     strip.now(seconds);
     const word = transcript.wordAt((seconds * 1000) + 5);

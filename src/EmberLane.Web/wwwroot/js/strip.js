@@ -4,7 +4,9 @@ export class Strip {
   get length() { return Number(this.element.dataset.length); }
 
   now(seconds) {
-    const y = `${100 * seconds / this.length}%`, line = document.getElementById("strip-now");
+    // Finer than can be seen would only cost: it is asked for in every frame.
+    const y = `${(100 * seconds / this.length).toFixed(1)}%`, line = document.getElementById("strip-now");
+    if (line.getAttribute("y1") === y) { return; }
     line.setAttribute("y1", y);
     line.setAttribute("y2", y);
   }
