@@ -51,7 +51,7 @@ internal static class Shots
             Shoot("mends", "read/1/mends");
             Shoot("settings", "../../settings");
             browser.Click("[data-action=theme]");
-            Shoot("read-night", "read/2#word-196");
+            Shoot("read-night", "read/2#word-216");
             Shoot("story-night", "story");
         }
         finally

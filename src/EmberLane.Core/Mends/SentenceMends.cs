@@ -56,7 +56,9 @@ public static class SentenceMends
             return true;
         }
         var pause = words[i + 1].Range.In - words[i].Range.Out;
-        return !Hanging.Contains(transcript.TextOf(words[i])) && (pause >= LongPause || (pause >= ShortPause && Opening.Contains(transcript.TextOf(words[i + 1]))));
+        // An opening word that says nothing more is a false start, which belongs to what was said before.
+        var opens = Opening.Contains(transcript.TextOf(words[i + 1])) && i + 2 < words.Count && transcript.VoiceOf(words[i + 2]) == transcript.VoiceOf(words[i + 1]);
+        return !Hanging.Contains(transcript.TextOf(words[i])) && (pause >= LongPause || (pause >= ShortPause && opens));
     }
 
     private static void Sentence(Transcript transcript, List<RecordWord> words, int first, int last, List<Mend> mends)

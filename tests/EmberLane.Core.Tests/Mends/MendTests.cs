@@ -51,6 +51,7 @@ public sealed class MendTests
     [Theory]
     [InlineData("it sings", "we hear it", 300, "It sings. We hear it.")]
     [InlineData("it sings", "loudly", 300, "It sings loudly.")]
+    [InlineData("it sings", "if", 300, "It sings if.")]
     [InlineData("it sings", "we hear it", 150, "It sings we hear it.")]
     [InlineData("then I think", "we hear it", 300, "Then I think we hear it.")]
     public void A_short_pause_ends_a_sentence_only_before_a_word_that_sentences_open_with(string before, string after, int pause, string said)
