@@ -197,6 +197,7 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         {
             c.Execute("INSERT OR REPLACE INTO flag VALUES ($t, $n, $kind, $note)", ("$t", id), ("$n", number), ("$kind", (int)flag.Kind), ("$note", flag.Note));
         }
+        SaveSet(c, "settled", id, before.Settled, after.Settled);
         SaveSet(c, "aside", id, before.Aside, after.Aside);
         SaveSet(c, "joined", id, before.Joined, after.Joined);
         SaveSet(c, "hidden", id, before.Hidden, after.Hidden);
@@ -241,6 +242,7 @@ public sealed class Transcripts(Database database, TimeProvider clock)
             Added = c.Query("SELECT number, after, text, time_in, time_out, voice, withdrawn FROM added WHERE transcript_id = $t",
                 r => KeyValuePair.Create(r.GetInt32(0), new AddedWord(r.GetInt32(1), r.GetString(2), Columns.Range(r, 3), r.GetInt32(5), r.GetInt32(6) == 1)), ("$t", id)).ToImmutableSortedDictionary(),
             Flags = c.Query("SELECT number, kind, note FROM flag WHERE transcript_id = $t", r => KeyValuePair.Create(r.GetInt32(0), new Flag((FlagKind)r.GetInt32(1), r.GetString(2))), ("$t", id)).ToImmutableSortedDictionary(),
+            Settled = [.. c.Query("SELECT number FROM settled WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
             Aside = [.. c.Query("SELECT number FROM aside WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
             Joined = [.. c.Query("SELECT number FROM joined WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
             Hidden = [.. c.Query("SELECT number FROM hidden WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],

@@ -78,7 +78,8 @@ public sealed class TextsTests : IDisposable
         var sitting = Sitting("Hut");
         var first = transcripts.Add(sitting, "local", "en", Words(3), new Dictionary<int, string>());
         var beside = transcripts.AddBeside(sitting, "text:hut.txt", "en", Words(4), new Dictionary<int, string>());
-        transcripts.Apply(first, new Together([new SetWordAside(1, true), new SetFlag(2, new Flag(FlagKind.UseThis, "opening"))]), "producer");
+        transcripts.Apply(first, new Together([new SetWordAside(1, true), new SetFlag(2, new Flag(FlagKind.UseThis, "opening")), new SettleWord(0, true)]), "producer");
+        Assert.Equal([0], transcripts.Get(first).Layers.Settled);
         texts.Choose(sitting, beside, "producer");
         Assert.Equal((1, "opening"), (transcripts.Get(beside).Layers.Aside.Single(), transcripts.Get(beside).Layers.Flags[2].Note));
         Assert.Null(transcripts.Step(beside, redo: false, "producer"));

@@ -1,6 +1,8 @@
+using EmberLane.Core.Transcripts;
 using EmberLane.Running;
 using EmberLane.Store;
 using Microsoft.Extensions.DependencyInjection;
+using OpenQA.Selenium;
 
 [assembly: CollectionBehavior(DisableTestParallelization = true)]
 
@@ -69,6 +71,35 @@ public sealed class DemoServer : IAsyncLifetime
     {
         Open(FormattableString.Invariant($"/productions/1/read/{sitting}"));
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
+    }
+
+    /// <summary>The text that the first sitting is read by, as it is now.</summary>
+    public Transcript Crossing => Get<Store.Transcripts>().Get(Get<Footage>().Sitting(1)!.TranscriptId!.Value);
+
+    /// <summary>The number of the first word of something that is said in the first sitting.</summary>
+    public int WordOf(string said)
+    {
+        var text = Crossing;
+        return text.Words.First(w => text.Said(w.Number, w.Number + said.Split(' ').Length - 1) == said).Number;
+    }
+
+    /// <summary>Opens the first sitting's page at a word.</summary>
+    public void OpenReadAt(int word)
+    {
+        // Another address first: going to a word of the page that is open would not load it again.
+        Open("/settings");
+        Open(FormattableString.Invariant($"/productions/1/read/1#word-{word}"));
+        Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
+    }
+
+    /// <summary>Selects so many words from the one at the cursor on.</summary>
+    public void SelectWords(int count)
+    {
+        for (var i = 1; i < count; i++)
+        {
+            Browser.PressWithShift(Keys.ArrowRight);
+        }
+        Browser.UntilText("#selected-figure", FormattableString.Invariant($"{count} words"));
     }
 
     public async ValueTask DisposeAsync()

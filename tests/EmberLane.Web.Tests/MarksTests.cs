@@ -12,42 +12,24 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
 
     private long Id => demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value;
 
-    private Transcript Now => demo.Get<Store.Transcripts>().Get(Id);
+    private Transcript Now => demo.Crossing;
 
     private string Lit => Browser.Run<string>("const [range] = CSS.highlights.get('playing'); return range ? range.toString() : ''");
-
-    private int WordOf(string said) => Now.Words.First(w => Now.Said(w.Number, w.Number + said.Split(' ').Length - 1) == said).Number;
-
-    private void OpenAt(int word)
-    {
-        demo.Open("/settings");
-        demo.Open(FormattableString.Invariant($"/productions/1/read/1#word-{word}"));
-        Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
-    }
-
-    private void Select(int words)
-    {
-        for (var i = 1; i < words; i++)
-        {
-            Browser.PressWithShift(Keys.ArrowRight);
-        }
-        Browser.UntilText("#selected-figure", FormattableString.Invariant($"{words} words"));
-    }
 
     [Fact]
     public void Words_set_aside_fold_to_a_mark_are_passed_over_open_on_a_click_and_come_back()
     {
-        var first = WordOf("one thousand people satellite");
-        OpenAt(first);
+        var first = demo.WordOf("one thousand people satellite");
+        demo.OpenReadAt(first);
         Browser.Press(Keys.ArrowRight);
-        Select(2);
+        demo.SelectWords(2);
         Browser.Press("x");
         Browser.UntilText(FormattableString.Invariant($"#turn-{first} .fold"), "2 words aside · 0:0");
         Assert.Equal([first + 1, first + 2], Now.Layers.Aside);
         Assert.DoesNotContain("thousand people", Browser.Text("#page"), StringComparison.Ordinal);
         Browser.Until(() => Browser.All("#strip .strip-aside").Count == 1, "the strip to show it");
         // Arrows step over what is folded; finding opens it.
-        OpenAt(first);
+        demo.OpenReadAt(first);
         Browser.Press(Keys.ArrowRight);
         Browser.Until(() => Lit == "satellite", "the word behind the fold");
         Browser.Press(Keys.ArrowLeft);
@@ -60,7 +42,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.UntilText(FormattableString.Invariant($"#turn-{first} .aside"), "Thousand people");
         Browser.Press("u");
         Browser.UntilText(FormattableString.Invariant($"#turn-{first} .aside"), "thousand people");
-        Select(2);
+        demo.SelectWords(2);
         Browser.UntilText("#actions", "Bring back");
         Browser.Press("x");
         Browser.Until(() => Browser.All(".fold").Count == 0, "the words to be back");
@@ -74,9 +56,9 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public async Task What_is_set_aside_is_shown_at_choice_and_taken_out_only_when_asked_for()
     {
-        var first = WordOf("feet first");
+        var first = demo.WordOf("feet first");
         demo.Get<Store.Transcripts>().Apply(Id, new Together([new SetWordAside(first, true), new SetWordAside(first + 1, true)]), "logger");
-        OpenAt(0);
+        demo.OpenReadAt(0);
         Assert.DoesNotContain("feet first", Browser.Text("#page"), StringComparison.Ordinal);
         Browser.Click("#page-menu summary");
         Browser.Choose("[data-choice=aside]", "shown");
@@ -92,15 +74,15 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void A_flag_is_put_seen_in_the_strip_found_again_changed_and_taken_away()
     {
-        var word = WordOf("one thousand people") + 1;
-        OpenAt(word);
+        var word = demo.WordOf("one thousand people") + 1;
+        demo.OpenReadAt(word);
         Browser.Press("f");
         Browser.Choose("#flag-kind", "use this");
         Browser.Find("#flag-note").SendKeys("<b>sixty</b>" + Keys.Enter);
         Browser.UntilText("#page .flag", "use this");
         Assert.Equal(new Flag(FlagKind.UseThis, "<b>sixty</b>"), Now.Layers.Flags[word]);
         Browser.Until(() => Browser.All("#strip .strip-flag").Count == 1, "the strip to show it");
-        OpenAt(0);
+        demo.OpenReadAt(0);
         Browser.PressWithShift("f");
         Browser.Until(() => Lit == "thousand", "the flagged word");
         Browser.Click("#page .flag");
@@ -119,7 +101,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     public void A_bite_stands_in_the_margin_and_its_theme_is_written_there()
     {
         var bite = demo.Get<Store.Bites>().Of(1).First(b => b.SittingId == 1);
-        OpenAt(bite.FirstWord);
+        demo.OpenReadAt(bite.FirstWord);
         Browser.UntilText("#page .turn-bites", bite.Theme);
         Browser.Press("t");
         Browser.Until(() => Browser.Find("#theme-theme").GetAttribute("value") == bite.Theme, "its theme");
@@ -135,7 +117,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void Pauses_are_shown_with_their_length_from_the_length_that_the_reader_sets()
     {
-        OpenAt(0);
+        demo.OpenReadAt(0);
         var pauses = Now.Words.Zip(Now.Words.Skip(1)).Select(p => ((p.Second.Range.In - p.First.Range.Out).ToMillisecondsRounded() + 50) / 100).ToList();
         Browser.Click("#page-menu summary");
         foreach (var (choice, tenths) in new[] { ("from 0.5 s", 5), ("from 2 s", 20), ("from 1 s", 10) })
@@ -155,7 +137,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void The_strip_shows_what_the_page_shows_and_leads_to_any_moment()
     {
-        OpenAt(0);
+        demo.OpenReadAt(0);
         var box = Browser.Run<Dictionary<string, object>>("const { left, top, width, height } = document.getElementById('strip').getBoundingClientRect(); return { left, top, width, height }");
         double Number(string of) => Convert.ToDouble(box[of], System.Globalization.CultureInfo.InvariantCulture);
         Browser.Run<object?>("const s = document.getElementById('strip'), b = s.getBoundingClientRect(); s.dispatchEvent(new MouseEvent('click', { bubbles: true, clientX: b.left + 90, clientY: b.top + (b.height * 0.75) })); return null");
@@ -171,9 +153,9 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void Capitals_and_marks_are_changed_by_a_key_that_goes_on_when_it_is_pressed_again()
     {
-        var first = WordOf("one thousand people");
-        OpenAt(first);
-        Select(3);
+        var first = demo.WordOf("one thousand people");
+        demo.OpenReadAt(first);
+        demo.SelectWords(3);
         foreach (var said in new[] { "One Thousand People", "ONE THOUSAND PEOPLE", "one thousand people" })
         {
             Browser.Press("a");
@@ -192,11 +174,11 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void Words_are_copied_in_one_step_the_selection_or_the_whole_with_names()
     {
-        var first = WordOf("one thousand people");
+        var first = demo.WordOf("one thousand people");
         // What would go to the clipboard; a browser without a monitor has none to give to a test.
-        OpenAt(first);
+        demo.OpenReadAt(first);
         Browser.Run<object?>("window.copied = []; navigator.clipboard.writeText = (text) => { window.copied.push(text); return Promise.resolve(); }; return null");
-        Select(3);
+        demo.SelectWords(3);
         Browser.Press("c");
         Browser.UntilText("#notice", "The selected words are copied.");
         Browser.Run<object?>("document.getElementById('notice').textContent = ''; document.dispatchEvent(new ClipboardEvent('copy', { bubbles: true })); return null");
@@ -209,11 +191,79 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public void A_doubtful_word_that_is_right_is_settled_by_a_key_that_goes_on_to_the_next()
+    {
+        demo.OpenReadAt(0);
+        var doubtful = Now.Words.Where(Now.IsDoubtful).Select(w => w.Number).ToList();
+        Browser.Press("n");
+        Browser.Until(() => Lit == Now.TextOf(Now.Words[doubtful[0]]), "the first doubtful word");
+        Browser.Press("y", "y");
+        Browser.Until(() => Now.Layers.Settled.Count == 2, "two settled words");
+        Assert.Equal(doubtful[..2], Now.Layers.Settled.Order());
+        Browser.Until(() => Lit == Now.TextOf(Now.Words[doubtful[2]]), "the third doubtful word");
+        Browser.UntilText("#doubtful-count", FormattableString.Invariant($"{doubtful.Count - 2} doubtful"));
+        // Correcting a word to what it is says the same.
+        Browser.Press("e");
+        Browser.Find("#correct-text").SendKeys(Keys.Enter);
+        Browser.UntilText("#doubtful-count", FormattableString.Invariant($"{doubtful.Count - 3} doubtful"));
+        foreach (var left in new[] { 2, 1, 0 })
+        {
+            Browser.Press("u");
+            Browser.UntilText("#doubtful-count", FormattableString.Invariant($"{doubtful.Count - left} doubtful"));
+        }
+        demo.OpenReadAt(Now.Words.First(w => !Now.IsDoubtful(w)).Number);
+        Browser.Press("y");
+        Browser.UntilText("#notice", "Nothing is doubtful here.");
+    }
+
+    [Fact]
+    public void An_unsure_voice_that_is_right_is_settled_as_a_whole_turn()
+    {
+        var sitting = demo.Get<Footage>().Sitting(1)!;
+        var words = Now.Words.Select(w => w with { VoiceSure = w.Number is >= 60 and < 64 or >= 90 and < 95 ? 400 : 990, Voice = w.Number is >= 60 and < 64 or >= 90 and < 95 ? 1 : 0 }).ToList();
+        demo.Get<Store.Transcripts>().Add(1, "local", "en", words, new Dictionary<int, string> { [0] = "Maren Oakhurst", [1] = "Tobias Fenn" });
+        demo.OpenRead(1);
+        Browser.Press("w");
+        Browser.UntilText("#selected-figure", "4 words");
+        Browser.Press("y");
+        Browser.UntilText("#selected-figure", "5 words");
+        Browser.UntilText("#unsure-count", "1 unsure voice");
+        Browser.Press("y");
+        Browser.UntilText("#notice", "No voice is unsure any more.");
+        Browser.Until(() => Browser.Text("#unsure-count").Length == 0, "no unsure voice");
+        Assert.Equal(9, Now.Layers.Given.Count(g => g.Value == 1));
+        Assert.Empty(Now.Layers.Settled);
+        demo.Get<Texts>().Choose(1, sitting.TranscriptId, "test");
+    }
+
+    [Fact]
+    public void Playing_passes_over_what_is_folded_and_plays_it_when_it_is_shown()
+    {
+        var first = demo.WordOf("rails and and nobody ever");
+        demo.Get<Store.Transcripts>().Apply(Id, new Together([.. Enumerable.Range(first + 1, 4).Select(n => new SetWordAside(n, true))]), "logger");
+        double from = Now.Words[first + 1].Range.In.FromZero.ToSecondsInexact(), to = Now.Words[first + 5].Range.In.FromZero.ToSecondsInexact();
+        foreach (var shown in new[] { false, true })
+        {
+            demo.OpenReadAt(first);
+            if (shown)
+            {
+                Browser.Click(".fold");
+            }
+            Browser.Run<object?>("window.heard = []; const sound = document.getElementById('sound'); const look = () => { window.heard.push(sound.currentTime); requestAnimationFrame(look); }; look(); return null");
+            Browser.Press(Keys.Space);
+            Browser.Until(() => Browser.Run<bool>("return window.heard.some((at) => at > arguments[0])", to + 0.1), "what comes behind");
+            Browser.Press(Keys.Space);
+            Assert.Equal(shown, Browser.Run<bool>("return window.heard.some((at) => at > arguments[0] && at < arguments[1])", from + 0.25, to - 0.1));
+        }
+        demo.Get<Store.Transcripts>().Step(Id, redo: false, "logger");
+    }
+
+    [Fact]
     public void A_person_who_speaks_in_two_sittings_is_named_anew_in_both_and_a_name_that_is_here_makes_two_voices_one()
     {
         var store = demo.Get<Store.Transcripts>();
         var hut = demo.Get<Footage>().Sitting(2)!.TranscriptId!.Value;
-        OpenAt(0);
+        demo.OpenReadAt(0);
         Browser.Press("v");
         Browser.UntilText("#voice-everywhere", "in the other sitting too");
         Browser.Find("#voice-name").SendKeys(Keys.Control + "a");

@@ -11,24 +11,7 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
 
     private long Id => demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value;
 
-    private Transcript Now => demo.Get<Store.Transcripts>().Get(Id);
-
-    private void OpenAt(int word)
-    {
-        // Another address first: going to a word of the page that is open would not load it again.
-        demo.Open("/settings");
-        demo.Open(FormattableString.Invariant($"/productions/1/read/1#word-{word}"));
-        Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
-    }
-
-    private void Select(int words)
-    {
-        for (var i = 1; i < words; i++)
-        {
-            Browser.PressWithShift(Keys.ArrowRight);
-        }
-        Browser.UntilText("#selected-figure", FormattableString.Invariant($"{words} words"));
-    }
+    private Transcript Now => demo.Crossing;
 
     private void TakeBack(Func<bool> until)
     {
@@ -36,14 +19,12 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Until(until, "the change to be taken back");
     }
 
-    private int WordOf(string said) => Now.Words.First(w => Now.Said(w.Number, w.Number + said.Split(' ').Length - 1) == said).Number;
-
     [Fact]
     public void A_selection_is_given_to_somebody_new_by_keyboard_joined_to_another_and_taken_back()
     {
-        var first = WordOf("one thousand people");
-        OpenAt(first);
-        Select(3);
+        var first = demo.WordOf("one thousand people");
+        demo.OpenReadAt(first);
+        demo.SelectWords(3);
         Browser.Press("v");
         Browser.UntilText("#give-words", "one thousand people");
         Browser.Find("#give-name").SendKeys("Anselm Roe" + Keys.Enter);
@@ -66,9 +47,9 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void Words_leave_the_text_as_a_dot_and_come_back()
     {
-        var first = WordOf("and and nobody");
-        OpenAt(first);
-        Select(2);
+        var first = demo.WordOf("and and nobody");
+        demo.OpenReadAt(first);
+        demo.SelectWords(2);
         Browser.Press("o");
         Browser.UntilText("#page", "rails · · nobody");
         Assert.Equal([first, first + 1], Now.Layers.Hidden);
@@ -81,14 +62,14 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void Two_words_become_one_that_keeps_both_times_and_two_again()
     {
-        var first = WordOf("feet first");
-        OpenAt(first);
-        Select(2);
+        var first = demo.WordOf("feet first");
+        demo.OpenReadAt(first);
+        demo.SelectWords(2);
         Browser.Press("j");
         Browser.UntilText("#page", "feetfirst");
         Assert.Equal([first + 1], Now.Layers.Joined);
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
-        OpenAt(first + 1);
+        demo.OpenReadAt(first + 1);
         Browser.Until(() => Math.Abs(Browser.Run<double>("return document.querySelector('#sound').currentTime + 0.0001") - Now.Words[first + 1].Range.In.FromZero.ToSecondsInexact()) < 0.01, "the second part's own time");
         Assert.Equal("first", Browser.Run<string>("return [...CSS.highlights.get('playing')][0].toString()"));
         TakeBack(() => Browser.Text("#page").Contains("feet first", StringComparison.Ordinal));
@@ -98,8 +79,8 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void A_word_is_split_and_another_added_by_keyboard_each_with_a_time_of_its_own_and_taken_back()
     {
-        var word = Now.Words[WordOf("one thousand people") + 1];
-        OpenAt(word.Number);
+        var word = Now.Words[demo.WordOf("one thousand people") + 1];
+        demo.OpenReadAt(word.Number);
         Browser.Press("e");
         Browser.Find("#correct-text").SendKeys(Keys.Control + "a");
         Browser.Find("#correct-text").SendKeys("thou <sand>" + Keys.Enter);
@@ -113,8 +94,8 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.UntilText("#insert-beside", "<sand>");
         Browser.Find("#insert-text").SendKeys("hungry" + Keys.Enter);
         Browser.UntilText("#page", "thou <sand> hungry people");
-        OpenAt(part.Number);
-        Select(3);
+        demo.OpenReadAt(part.Number);
+        demo.SelectWords(3);
         Browser.Press("o");
         Browser.UntilText("#page", "one thou · · · ");
         TakeBack(() => Browser.Text("#page").Contains("<sand> hungry people", StringComparison.Ordinal));
@@ -127,10 +108,10 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     public void A_page_that_is_laid_anew_stays_where_it_was()
     {
         var last = Now.Words[Now.Words.Count / 2].Number;
-        OpenAt(last);
+        demo.OpenReadAt(last);
         var was = Top();
         Assert.True(Browser.Run<double>("return document.getElementById('page').scrollTop + 0.0001") > 300);
-        Select(2);
+        demo.SelectWords(2);
         Browser.Press("j");
         Browser.Until(() => Now.Layers.Joined.Count == 1 && Browser.Run<bool>("return document.querySelector('#page').textContent.includes(arguments[0])", Now.Said(last, last + 1)), "the words to be one");
         Browser.Until(() => Math.Abs(Top() - was) < 3, "the page to be where it was");
@@ -143,12 +124,12 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void Right_to_left_words_lie_and_are_stepped_through_as_they_are_read()
     {
-        var first = WordOf("one thousand people");
-        OpenAt(first);
+        var first = demo.WordOf("one thousand people");
+        demo.OpenReadAt(first);
         var store = demo.Get<Store.Transcripts>();
         store.Apply(Id, now => Respell.Over(now, first, first + 2, "אלף אנשים באו"), "producer");
         store.Apply(Id, VoiceEdits.Give(Now, first, first + 2, Now.FreshVoice(), "נועה"), "producer");
-        OpenAt(first);
+        demo.OpenReadAt(first);
         Assert.Equal("rtl", Browser.Run<string>("return getComputedStyle(document.querySelector(arguments[0] + ' .speech')).direction", FormattableString.Invariant($"#turn-{first}")));
         var right = Left();
         Browser.Press(Keys.ArrowLeft);
@@ -165,16 +146,16 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void Selected_words_are_corrected_together()
     {
-        var first = WordOf("feet first");
-        OpenAt(first);
-        Select(2);
+        var first = demo.WordOf("feet first");
+        demo.OpenReadAt(first);
+        demo.SelectWords(2);
         Browser.Press("e");
         Browser.UntilText("#correct-title", "Correct the words");
         Browser.Find("#correct-text").SendKeys(Keys.Control + "a");
         Browser.Find("#correct-text").SendKeys("feetfirst" + Keys.Enter);
         Browser.UntilText("#page", "feetfirst");
         Assert.Equal([first + 1], Now.Layers.Joined);
-        OpenAt(first + 1);
+        demo.OpenReadAt(first + 1);
         Browser.Press("e");
         Assert.Equal("feetfirst", Browser.Find("#correct-text").GetAttribute("value"));
         Browser.Find("#correct-text").SendKeys(Keys.Escape);
@@ -184,8 +165,8 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void What_somebody_else_changed_meanwhile_is_not_written_over()
     {
-        var word = WordOf("one thousand people");
-        OpenAt(word);
+        var word = demo.WordOf("one thousand people");
+        demo.OpenReadAt(word);
         Browser.Press("e");
         demo.Get<Store.Transcripts>().Apply(Id, new Retype(word, "eleven"), "logger");
         Browser.Find("#correct-text").SendKeys(Keys.Control + "a");
@@ -201,14 +182,14 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void A_person_gives_a_name_and_sees_that_somebody_else_changed_the_text_and_whose_undo_is_whose()
     {
-        var word = WordOf("one thousand people");
-        OpenAt(word);
+        var word = demo.WordOf("one thousand people");
+        demo.OpenReadAt(word);
         Browser.Click("#person-menu summary");
         Browser.Find("#person-name").SendKeys(Keys.Control + "a");
         Browser.Find("#person-name").SendKeys("Ilse <V>" + Keys.Enter);
         Browser.UntilText("#person-menu", "Ilse <V>");
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
-        OpenAt(word);
+        demo.OpenReadAt(word);
         Browser.Press("e");
         Browser.Find("#correct-text").SendKeys(Keys.Control + "a");
         Browser.Find("#correct-text").SendKeys("seven" + Keys.Enter);
@@ -255,7 +236,7 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         var before = Now.Words.Count(w => Now.TextOf(w) == "them");
         Assert.True(before > 1);
-        OpenAt(0);
+        demo.OpenReadAt(0);
         Browser.Click("#text-menu summary");
         Browser.Click("[data-action=replace]");
         Browser.Find("#replace-asked").SendKeys("them");
@@ -272,7 +253,7 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void What_is_looked_for_is_counted_lit_and_stepped_through_by_keyboard()
     {
-        OpenAt(0);
+        demo.OpenReadAt(0);
         Browser.Press("/");
         var field = Browser.Find("#find-words");
         Browser.Until(() => Browser.Driver.SwitchTo().ActiveElement().Equals(field), "the field to have the focus");
@@ -305,10 +286,10 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         }
         using var none = await client.GetAsync(new Uri(address + "exe"), TestContext.Current.CancellationToken);
         Assert.Equal(System.Net.HttpStatusCode.NotFound, none.StatusCode);
-        var first = WordOf("one thousand people");
+        var first = demo.WordOf("one thousand people");
         Assert.Equal("one thousand people\n", await client.GetStringAsync(new Uri(FormattableString.Invariant($"{demo.Server.Address}/productions/1/read/1?handler=Take&format=txt&first={first}&last={first + 2}")), TestContext.Current.CancellationToken));
-        OpenAt(first);
-        Select(3);
+        demo.OpenReadAt(first);
+        demo.SelectWords(3);
         Browser.Click("#text-menu summary");
         Browser.Click("[data-action=take]");
         Browser.UntilText("#take-what", "The 3 selected words.");

@@ -19,8 +19,6 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
 
     private Transcript Now => demo.Get<Store.Transcripts>().Get(Hut.TranscriptId!.Value);
 
-    private Transcript Crossing => demo.Get<Store.Transcripts>().Get(demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value);
-
     [Fact]
     public void A_text_as_typed_is_laid_onto_the_sound_compared_chosen_and_given_back_and_bites_stay()
     {
@@ -86,7 +84,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public async Task A_selection_is_recognised_again_beside_the_text_in_use_compared_taken_place_by_place_and_chosen()
     {
-        var before = Crossing;
+        var before = demo.Crossing;
         var first = before.Words.First(w => before.Said(w.Number, w.Number + 2) == "one thousand people").Number;
         // A word that nobody said, so that the recogniser hears this place otherwise.
         demo.Get<Store.Transcripts>().Apply(demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value, new Together([new Retype(first + 1, "xylophones"), new SetFlag(first, new Flag(FlagKind.UseThis, "sixty"))]), "producer");
@@ -105,7 +103,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Click("#again .dialog-buttons button");
         await RunningServer.UntilAsync(() => demo.Get<Jobs>().Newest("transcribe", 1) is { State: "done" or "failed" }, "the transcription");
         Assert.Equal("done", demo.Get<Jobs>().Newest("transcribe", 1)!.State);
-        Assert.Equal("one xylophones people", Crossing.Said(first, first + 2));
+        Assert.Equal("one xylophones people", demo.Crossing.Said(first, first + 2));
         demo.OpenRead(1);
         Browser.UntilText("#others", "A newer text of this sitting is here (recognised: On this machine).");
         Browser.Click("#others a");
@@ -116,18 +114,18 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
             Browser.All(".difference tbody tr").Single(r => r.Text.Contains("xylophones", StringComparison.Ordinal)).FindElement(By.CssSelector("[hx-post]")).Click();
             return true;
         }, "the place to be taken");
-        Browser.Until(() => !Crossing.Said(0, Crossing.Words.Count - 1).Contains("xylophones", StringComparison.Ordinal) && Browser.All(".difference tbody tr").Count < rows, "the place to be written");
+        Browser.Until(() => !demo.Crossing.Said(0, demo.Crossing.Words.Count - 1).Contains("xylophones", StringComparison.Ordinal) && Browser.All(".difference tbody tr").Count < rows, "the place to be written");
         Browser.Press("u");
         Browser.UntilText(".difference", "xylophones");
         Browser.Click("#texts tr:not(.used) button");
-        Browser.Until(() => !Crossing.Said(0, Crossing.Words.Count - 1).Contains("xylophones", StringComparison.Ordinal), "the newer text");
-        Assert.Equal(Outside(before), Outside(Crossing));
-        Assert.Equal(before.Voices().Select(before.NameOf), Crossing.Voices().Select(Crossing.NameOf));
-        Assert.Equal("sixty", Crossing.Layers.Flags.Values.Single().Note);
+        Browser.Until(() => !demo.Crossing.Said(0, demo.Crossing.Words.Count - 1).Contains("xylophones", StringComparison.Ordinal), "the newer text");
+        Assert.Equal(Outside(before), Outside(demo.Crossing));
+        Assert.Equal(before.Voices().Select(before.NameOf), demo.Crossing.Voices().Select(demo.Crossing.NameOf));
+        Assert.Equal("sixty", demo.Crossing.Layers.Flags.Values.Single().Note);
         demo.OpenRead(1);
         Assert.Equal("", Browser.Text("#others"));
         demo.Get<Texts>().Step(1, redo: false);
-        Assert.Equal("one xylophones people", Crossing.Said(first, first + 2));
+        Assert.Equal("one xylophones people", demo.Crossing.Said(first, first + 2));
         demo.Get<Store.Transcripts>().Step(demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value, redo: false, "producer");
 
         static IEnumerable<string> Outside(Transcript t) => t.Words.Where(w => w.Range.In.FromZero < MediaTime.FromMilliseconds(20_000) || w.Range.In.FromZero > MediaTime.FromMilliseconds(34_000)).Select(t.TextOf);
@@ -153,7 +151,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Click("#again .dialog-buttons button");
         await RunningServer.UntilAsync(() => demo.Get<Jobs>().Newest("transcribe", 1) is { Title: "Voices of The first crossing", State: "done" or "failed" }, "the voices");
         var made = demo.Get<Store.Transcripts>().Get(demo.Get<Texts>().Of(1)[0].Id);
-        Assert.Equal(Crossing.Said(0, Crossing.Words.Count - 1), made.Said(0, made.Words.Count - 1));
+        Assert.Equal(demo.Crossing.Said(0, demo.Crossing.Words.Count - 1), made.Said(0, made.Words.Count - 1));
         Assert.Equal(2, made.Voices().Count);
         Browser.UntilText("#texts", "the same words, voices found anew");
         demo.OpenRead(1);

@@ -12,6 +12,7 @@ public static class EditWords
         GiveWord give => ($"“{Word(transcript, give.Word)}” given to {(give.Voice is { } voice ? transcript.NameOf(voice) : "the voice it was heard in")}", give.Word),
         HideWord hide => ($"“{Word(transcript, hide.Word)}” {(hide.Hidden ? "out of the text" : "back in the text")}", hide.Word),
         SetWordAside aside => ($"“{Word(transcript, aside.Word)}” {(aside.Aside ? "set aside" : "brought back")}", aside.Word),
+        SettleWord settle => ($"“{Word(transcript, settle.Word)}” {(settle.Right ? "is right" : "is doubtful again")}", settle.Word),
         SetFlag { Flag: { } flag } put => ($"a flag “{Of(flag.Kind)}” before “{Word(transcript, put.Word)}”{(flag.Note.Length > 0 ? ": " + flag.Note : "")}", put.Word),
         SetFlag gone => ($"no flag before “{Word(transcript, gone.Word)}”", gone.Word),
         JoinWord join => ($"“{(transcript.PlaceOf(join.Word) is > 0 and var at ? Word(transcript, transcript.Words[at - 1].Number) : "?")}” and “{Word(transcript, join.Word)}” {(join.Joined ? "are one word" : "are two words")}", join.Word),

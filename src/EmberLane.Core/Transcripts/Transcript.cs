@@ -26,11 +26,14 @@ public sealed record Layers(ImmutableSortedDictionary<int, string> Retyped, Immu
     /// <summary>Words that were set aside, by number: out of use, still there.</summary>
     public ImmutableSortedSet<int> Aside { get; init; } = [];
 
+    /// <summary>Words that a person listened to and found right as they stand, by number.</summary>
+    public ImmutableSortedSet<int> Settled { get; init; } = [];
+
     /// <summary>Flags, by the number of the word that each stands before.</summary>
     public ImmutableSortedDictionary<int, Flag> Flags { get; init; } = ImmutableSortedDictionary<int, Flag>.Empty;
 
     /// <summary>Whether both decide the same.</summary>
-    public bool SameAs(Layers other) => Aside.SetEquals(other.Aside) && Flags.SequenceEqual(other.Flags) && Added.SequenceEqual(other.Added) && Joined.SetEquals(other.Joined) && Retyped.SequenceEqual(other.Retyped) && VoiceNames.SequenceEqual(other.VoiceNames) && Given.SequenceEqual(other.Given) && Hidden.SetEquals(other.Hidden);
+    public bool SameAs(Layers other) => Settled.SetEquals(other.Settled) && Aside.SetEquals(other.Aside) && Flags.SequenceEqual(other.Flags) && Added.SequenceEqual(other.Added) && Joined.SetEquals(other.Joined) && Retyped.SequenceEqual(other.Retyped) && VoiceNames.SequenceEqual(other.VoiceNames) && Given.SequenceEqual(other.Given) && Hidden.SetEquals(other.Hidden);
 
     public static Layers None { get; } = new(ImmutableSortedDictionary<int, string>.Empty, ImmutableSortedDictionary<int, string>.Empty);
 }
@@ -40,7 +43,7 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
 {
     private ReadingOrder? order;
 
-    /// <summary>A word is doubtful below this confidence (per mille) while nobody has retyped it.</summary>
+    /// <summary>A word is doubtful below this confidence (per mille) while nobody has retyped it or found it right.</summary>
     public const int DoubtBelow = 400;
 
     /// <summary>The words in the order in which they are read: the record's and those that people added. A word that was split ends where its next part begins.</summary>
@@ -66,7 +69,7 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
     /// <summary>Set aside with the passage that it stands in: out of use, and brought back at any time.</summary>
     public bool IsAside(RecordWord word) => Layers.Aside.Contains(word.Number);
 
-    public bool IsDoubtful(RecordWord word) => word.Confidence < DoubtBelow && !Layers.Retyped.ContainsKey(word.Number) && !IsHidden(word) && !IsAside(word);
+    public bool IsDoubtful(RecordWord word) => word.Confidence < DoubtBelow && !Layers.Retyped.ContainsKey(word.Number) && !Layers.Settled.Contains(word.Number) && !IsHidden(word) && !IsAside(word);
 
     /// <summary>Whose word it is: as a person gave it, else as the record says.</summary>
     public int VoiceOf(RecordWord word) => Layers.Given.TryGetValue(word.Number, out var voice) ? voice : word.Voice;

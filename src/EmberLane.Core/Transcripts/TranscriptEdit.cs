@@ -11,6 +11,7 @@ namespace EmberLane.Core.Transcripts;
 [JsonDerivedType(typeof(AddWord), "add-word")]
 [JsonDerivedType(typeof(WithdrawWord), "withdraw-word")]
 [JsonDerivedType(typeof(SetWordAside), "set-aside")]
+[JsonDerivedType(typeof(SettleWord), "settle-word")]
 [JsonDerivedType(typeof(SetFlag), "set-flag")]
 [JsonDerivedType(typeof(Together), "together")]
 public abstract record TranscriptEdit
@@ -47,22 +48,21 @@ public sealed record Retype(int Word, string? Text) : TranscriptEdit
     };
 }
 
-/// <summary>Gives a word to another voice. Null gives it back to the record's.</summary>
+/// <summary>Gives a word to a voice, which then says it for sure; also the one that it was heard in. Null gives it back to the record.</summary>
 public sealed record GiveWord(int Word, int? Voice) : TranscriptEdit
 {
     internal const int MostVoices = 500;
 
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
-        var word = WordOf(transcript, Word);
+        WordOf(transcript, Word);
         if (Voice is < 0 or > MostVoices)
         {
             throw new EditRefusedException("That voice is not in this transcript.");
         }
         var given = transcript.Layers.Given;
         var inverse = new GiveWord(Word, given.TryGetValue(Word, out var before) ? before : null);
-        var asRecorded = Voice is null || Voice == word.Voice;
-        return (transcript.Layers with { Given = asRecorded ? given.Remove(Word) : given.SetItem(Word, Voice!.Value) }, inverse);
+        return (transcript.Layers with { Given = Voice is { } voice ? given.SetItem(Word, voice) : given.Remove(Word) }, inverse);
     }
 }
 

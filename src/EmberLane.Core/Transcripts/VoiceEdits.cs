@@ -10,12 +10,19 @@ public static class VoiceEdits
         {
             throw new EditRefusedException("Select the words first.");
         }
-        var edits = Enumerable.Range(first, last - first + 1).Where(w => transcript.VoiceOf(transcript.Words[w]) != voice).Select(w => (TranscriptEdit)new GiveWord(transcript.Words[w].Number, voice)).ToList();
+        var edits = Enumerable.Range(first, last - first + 1).Where(w => transcript.VoiceOf(transcript.Words[w]) != voice || transcript.SureOf(transcript.Words[w]) < 1000).Select(w => (TranscriptEdit)new GiveWord(transcript.Words[w].Number, voice)).ToList();
         if (edits.Count == 0)
         {
             throw new EditRefusedException("These words are that voice's already.");
         }
         return new Together(string.IsNullOrWhiteSpace(name) ? edits : [.. edits, new NameVoice(voice, name)]);
+    }
+
+    /// <summary>Says that the words from one place to another, both included, are those of the voices that they stand with; null when nobody doubts it.</summary>
+    public static TranscriptEdit? Confirm(Transcript transcript, int first, int last)
+    {
+        List<TranscriptEdit> edits = [.. transcript.Words.Skip(first).Take(last - first + 1).Where(w => transcript.SureOf(w) < 1000).Select(w => new GiveWord(w.Number, transcript.VoiceOf(w)))];
+        return edits.Count == 0 ? null : new Together(edits);
     }
 
     /// <summary>Names a voice; a name that another voice here has already makes the two one, since one person is one voice. Null or blank takes the name away.</summary>

@@ -5,6 +5,9 @@ namespace EmberLane.Core.Typed;
 /// <summary>A text of which a part was recognised again.</summary>
 public static class Merged
 {
+    /// <summary>What a person wrote or found right is doubtful no more.</summary>
+    private const int Certain = 1000;
+
     /// <summary>
     /// The text as it is read, with its words in the stretch (by their middles) replaced by the new ones; and its voices' names. A new word is said by the voice that the old text hears at that moment or nearest to it, since the
     /// voices of a part can not be told from those of the whole. Words taken out of the old text do not come along.
@@ -21,7 +24,7 @@ public static class Merged
             }
             else
             {
-                old.Add(word with { Text = before.TextOf(word), Voice = before.VoiceOf(word), VoiceSure = before.SureOf(word) });
+                old.Add(word with { Text = before.TextOf(word), Confidence = word.Confidence < Transcript.DoubtBelow && !before.IsDoubtful(word) ? Certain : word.Confidence, Voice = before.VoiceOf(word), VoiceSure = before.SureOf(word) });
             }
         }
         var kept = old.Where(w => Middle(w) < stretch.In || Middle(w) >= stretch.Out);

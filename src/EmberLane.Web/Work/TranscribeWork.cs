@@ -77,7 +77,7 @@ internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, J
 
     // The words as they are read now, with the times of the sound; what a person has mended is doubted no more.
     private static List<RecognisedWord> AsHeard(Transcript text, SittingTime from) => [.. text.Units(0, text.Words.Count - 1).Select(u => new RecognisedWord(
-        text.Said(u), new SourceRange(new SourceTime(u[0].Range.In - from), new SourceTime(u[^1].Range.Out - from)), u.Any(w => text.Layers.Retyped.ContainsKey(w.Number)) ? Certain : u[0].Confidence))];
+        text.Said(u), new SourceRange(new SourceTime(u[0].Range.In - from), new SourceTime(u[^1].Range.Out - from)), u.Any(w => w.Confidence < Transcript.DoubtBelow) && !u.Any(text.IsDoubtful) ? Certain : u[0].Confidence))];
 
     // A voice that is near a person's mic is that person's.
     private static Dictionary<int, string> Names(List<string> voices, MicsOfSitting mics)

@@ -24,6 +24,32 @@ public sealed class MarksTests
     }
 
     [Fact]
+    public void A_word_found_right_is_doubtful_no_more_and_stays_so_in_a_text_of_which_another_part_is_recognised_again()
+    {
+        var text = Words("one", "two", "three");
+        var (layers, inverse) = SettleWord.All(text, 0, 1)!.Apply(text);
+        var settled = text with { Layers = layers };
+        Assert.Equal([2], settled.Words.Where(settled.IsDoubtful).Select(w => w.Number));
+        Assert.Null(SettleWord.All(settled, 0, 1));
+        Assert.Equal([1000, 1000, 300], Core.Typed.Merged.Of(settled, [], new SittingRange(new SittingTime(MediaTime.FromMilliseconds(9000)), new SittingTime(MediaTime.FromMilliseconds(9900)))).Words.Select(w => w.Confidence));
+        Assert.True((settled with { Layers = inverse.Apply(settled).Layers }).Layers.SameAs(Layers.None));
+        Assert.Equal("“one” is right; “two” is right", EditWords.Of(SettleWord.All(text, 0, 1)!, text).Said);
+    }
+
+    [Fact]
+    public void A_voice_is_confirmed_as_it_was_heard_and_doubted_again_when_that_is_taken_back()
+    {
+        var heard = new Transcript([.. Words("one", "two").Record.Select(w => w with { VoiceSure = w.Number == 0 ? 400 : null })], Layers.None);
+        var (layers, inverse) = VoiceEdits.Confirm(heard, 0, 1)!.Apply(heard);
+        var sure = heard with { Layers = layers };
+        Assert.Equal((1000, 0), (sure.SureOf(sure.Words[0]), sure.VoiceOf(sure.Words[0])));
+        Assert.Null(VoiceEdits.Confirm(sure, 0, 1));
+        Assert.Equal(400, (heard with { Layers = inverse.Apply(sure).Layers }).SureOf(heard.Words[0]));
+        Assert.Throws<EditRefusedException>(() => VoiceEdits.Give(sure, 0, 1, 0, null));
+        Assert.Single(((Together)VoiceEdits.Give(heard, 0, 1, 0, null)).Edits);
+    }
+
+    [Fact]
     public void A_flag_is_put_changed_and_taken_away_with_what_was_there_before_brought_back()
     {
         var text = Words("one", "two");

@@ -137,7 +137,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         var (from, to) = transcript.PlacesOf(first, last);
         return was is not null && transcript.Said(from, to) is var now && now != was
             ? throw new EditRefusedException($"Somebody else has changed this meanwhile: it reads “{now}” now. Nothing was changed; close this and look at it again.")
-            : Respell.Over(transcript, from, to, text ?? "");
+            : Respell.Over(transcript, from, to, text ?? "") ?? SettleWord.All(transcript, from, to);
     }, (first, last));
 
     /// <summary>Puts words that were missed behind a word, by number. Answers with its turn.</summary>
@@ -183,6 +183,10 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
 
     /// <summary>Puts a flag before a word, or takes the one away that stands there.</summary>
     public IActionResult OnPostFlag(long sitting, int word, FlagKind kind, string? note, bool away) => Change(sitting, _ => new SetFlag(word, away ? null : new Flag(kind, note ?? "")), (word, word), marks: true);
+
+    /// <summary>Says that the doubtful ones of the selected words are right, or that they are those of the voices that they stand with.</summary>
+    public IActionResult OnPostSettle(long sitting, int first, int last, bool voice) => Change(sitting, transcript =>
+        transcript.PlacesOf(first, last) is var (from, to) && voice ? VoiceEdits.Confirm(transcript, from, to) : SettleWord.All(transcript, from, to), (first, last));
 
     /// <summary>Writes the selected words in the next of small letters, first letters capital, all capital.</summary>
     public IActionResult OnPostCase(long sitting, int first, int last) => Change(sitting, transcript => transcript.PlacesOf(first, last) is var (from, to) ? Spelling.NextCase(transcript, from, to) : null, (first, last));

@@ -102,7 +102,9 @@ export function dialogs(read) {
       span(dialog, first, last);
       dialog.querySelector("[name=name]").value = "";
       dialog.querySelector("#give-words").textContent = read.transcript.text(first, last);
-      voices(dialog.querySelector("[name=voice]"), read.transcript.turnOf(first) === read.transcript.turnOf(last) ? read.transcript.turnOf(first).voice : "", "somebody new");
+      const turn = read.transcript.turnOf(first);
+      voices(dialog.querySelector("[name=voice]"), turn === read.transcript.turnOf(last) && !turn.unsure ? turn.voice : "", "somebody new");
+      if (turn.unsure) { dialog.querySelector("[name=voice]").value = turn.voice; }
     }, (dialog) => dialog.querySelector("select").focus());
   }
 

@@ -41,6 +41,9 @@ function begin() {
     root.classList.toggle("playing", playing);
     strip.now(seconds);
     const word = transcript.wordAt((seconds * 1000) + 5);
+    // What is folded is passed over in listening as in reading.
+    const next = playing && word >= 0 && transcript.foldOf(word) ? transcript.inSight(word, 1) : null;
+    if (next !== null && transcript.starts[next] > seconds * 1000) { player.seek(transcript.starts[next] / 1000); return; }
     if (word !== lit) { light(word); }
   });
 
@@ -148,6 +151,15 @@ function begin() {
     }
   }
 
+  // What is open about the words is right as it is; then on to the next of its kind.
+  function settle() {
+    const [first, last] = chosen(), turn = transcript.turnOf(first), voice = turn.unsure && first === turn.first && last === turn.first + turn.words.length - 1;
+    const open = voice || Array.from({ length: last - first + 1 }, (_, i) => transcript.at(first + i)).some((word) => word.doubtful);
+    if (!open) { say("Nothing is doubtful here. N goes to the next doubtful word, W to the next unsure voice."); return; }
+    send(`Settle&voice=${voice}&first=${transcript.numbers[first]}&last=${transcript.numbers[last]}`, first, last);
+    if (voice) { nextUnsure(first); } else { nextDoubtful(last); }
+  }
+
   function mark() {
     const [, last] = chosen();
     send(`Mark&word=${transcript.numbers[last]}`, last, last);
@@ -173,16 +185,21 @@ function begin() {
     htmx.ajax("POST", `?handler=Undo&redo=${redo}`, { target: "#page", swap: "outerHTML" });
   }
 
-  // The next turn whose voice is unsure, selected as a whole.
-  function nextUnsure() {
-    const here = transcript.turns.indexOf(transcript.turnOf(cursor)), unsure = transcript.turns.filter((turn) => turn.unsure);
-    const next = unsure.find((turn) => transcript.turns.indexOf(turn) > here) ?? unsure[0];
-    if (!next) { say("No voice is unsure any more."); return; }
+  // The next turn whose voice is unsure, selected as a whole; but for the one that is being settled.
+  function nextUnsure(settled = null) {
+    const here = transcript.turnOf(cursor), unsure = transcript.turns.filter((turn) => turn.unsure && (settled === null || turn !== transcript.turnOf(settled)));
+    const next = unsure.find((turn) => turn.first > here.first) ?? unsure[0];
+    if (!next) { settledAll("No voice is unsure any more."); return; }
     anchor = null;
     choose(next.first, false);
     anchor = next.first;
     cursor = next.first + next.words.length - 1;
     paint();
+  }
+
+  function settledAll(said) {
+    letGo();
+    say(said);
   }
 
   // Going elsewhere ends it.
@@ -207,9 +224,9 @@ function begin() {
   }
   rates.addEventListener("change", () => { pace(0); page.focus({ preventScroll: true }); });
 
-  function nextDoubtful() {
-    const next = transcript.doubtful.find((word) => word > cursor) ?? transcript.doubtful[0];
-    if (next === undefined) { say("No word is doubtful any more."); return; }
+  function nextDoubtful(settled = null) {
+    const doubtful = transcript.doubtful.filter((word) => word !== settled), next = doubtful.find((word) => word > cursor) ?? doubtful[0];
+    if (next === undefined) { settledAll("No word is doubtful any more."); return; }
     anchor = null;
     choose(next, false);
     anchor = next;
@@ -257,6 +274,7 @@ function begin() {
     switch (event.key.toLowerCase()) {
       case "b": keep(); return true;
       case "x": if (anchor !== null) { change("Aside"); return true; } return false;
+      case "y": settle(); return true;
       case "f": if (shift) { nextFlag(); } else { flag(); } return true;
       case "t": theme(); return true;
       case "c": copyNow(); return true;
@@ -282,8 +300,12 @@ function begin() {
     const button = event.target.closest("[data-action]");
     const byAction = {
       play: playOrStop, keep, aside: () => change("Aside"), flag: () => flag(), "flag-of": () => flag(transcript.placeOf(Number(button.dataset.word))), "next-flag": nextFlag, "copy-now": copyNow, case: () => change("Case", true), mark, again,
-      unfold: () => folds.toggle(button), "bite-of": () => themeOf(document.querySelector(`#bite-marks li[data-bite="${button.dataset.bite}"]`)),
-      correct, insert, voice: whoSaysIt, hide: () => change("Hide"), join: () => change("Join"), take, copy: copyAsAsked, replace: () => document.getElementById("replace-dialog").showModal(), "play-selection": playSelection, "next-doubtful": nextDoubtful, "next-unsure": nextUnsure, loop, undo: () => undo(false),
+      unfold: () => {
+        folds.toggle(button);
+        // After a click with the mouse, Space plays as before.
+        if (event.detail > 0) { page.focus({ preventScroll: true }); }
+      }, "bite-of": () => themeOf(document.querySelector(`#bite-marks li[data-bite="${button.dataset.bite}"]`)),
+      correct, insert, voice: whoSaysIt, hide: () => change("Hide"), join: () => change("Join"), take, copy: copyAsAsked, replace: () => document.getElementById("replace-dialog").showModal(), "play-selection": playSelection, settle, "next-doubtful": () => nextDoubtful(), "next-unsure": () => nextUnsure(), loop, undo: () => undo(false),
       smaller: () => size(-1), larger: () => size(1),
       angle: () => enlarge(button.closest(".angle").dataset.angle),
       "name-voice": () => nameVoice(button.closest("[data-voice]").dataset.voice, button.querySelector("span").textContent),
