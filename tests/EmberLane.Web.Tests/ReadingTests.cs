@@ -136,6 +136,7 @@ public sealed class ReadingTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Open("/productions/1/gather?sitting=3");
         Browser.Click("#transcribe");
         Browser.UntilText("#sheet", "Transcript of The bridge walk");
+        Browser.UntilText("#sitting-list .open", "not transcribed");
         Browser.Until(() => Browser.All("#sheet .job .mono") is [var line, ..] && line.Text.Contains("× real time", StringComparison.Ordinal) && line.Text.Contains("left", StringComparison.Ordinal), "progress with speed and time left", 120);
         demo.Open("/");
         Browser.Until(() => demo.Get<Footage>().Sitting(3)!.TranscriptId is not null, "the transcript", 240);

@@ -9,7 +9,7 @@ public sealed class RoomsTests(DemoServer demo) : IClassFixture<DemoServer>
 
     private Browser Browser => demo.Browser;
 
-    public static TheoryData<string> Views => ["/", "/productions/1/gather", "/productions/1/gather/new", "/productions/1/gather/sittings", "/productions/1/gather/files", "/productions/1/gather/mics/1", "/productions/1/gather/watch/1", "/productions/1/work", "/productions/1/gather/check/2", "/productions/1/gather/check/1?zoom=20", "/productions/1/read/1", "/productions/1/read/3", "/productions/1/read/1/texts", "/productions/1/read/1/mends", "/productions/1/read/1/changes", "/productions/1/bites", "/productions/1/story", "/productions/1/handoff", "/productions/1/work", "/settings", "/nowhere"];
+    public static TheoryData<string> Views => ["/", "/productions/1/gather", "/productions/1/gather/new", "/productions/1/gather/sittings", "/productions/1/gather/files", "/productions/1/gather/mics/1", "/productions/1/gather/watch/1", "/productions/1/work", "/productions/1/gather/check/2", "/productions/1/gather/check/1?zoom=20", "/productions/1/read/1", "/productions/1/read/2", "/productions/1/read/3", "/productions/1/read/1/texts", "/productions/1/read/1/mends", "/productions/1/read/1/changes", "/productions/1/bites", "/productions/1/story", "/productions/1/handoff", "/productions/1/work", "/settings", "/nowhere"];
 
     private static string ReadAxe()
     {
@@ -34,6 +34,18 @@ public sealed class RoomsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Driver.Manage().Cookies.DeleteAllCookies();
         var failed = Browser.Driver.Manage().Logs.GetLog(LogType.Browser).Select(e => e.Message).Where(m => !m.Contains("/nowhere", StringComparison.Ordinal) && !m.Contains("axe", StringComparison.OrdinalIgnoreCase)).ToList();
         Assert.DoesNotContain(failed, m => m.Contains("Content Security Policy", StringComparison.Ordinal) || m.Contains("Uncaught", StringComparison.Ordinal) || m.Contains("404", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void The_list_of_sittings_tells_of_a_transcript_as_soon_as_there_is_one()
+    {
+        var texts = demo.Get<Store.Texts>();
+        texts.Choose(1, null, "producer");
+        demo.Open("/productions/1/gather?sitting=1");
+        Browser.UntilText("#sitting-list .open", "in step · not transcribed");
+        Assert.True(texts.Step(1, redo: false));
+        demo.Get<Work.WorkNews>().Tell();
+        Browser.UntilText("#sitting-list .open", "in step · transcribed");
     }
 
     [Fact]

@@ -42,6 +42,13 @@ public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics s
         return Partial("_Sheet", this);
     }
 
+    /// <summary>The sittings at the side, as work on them moves on.</summary>
+    public IActionResult OnGetSittings(long sitting)
+    {
+        LoadSittings(sitting);
+        return Partial("_SittingList", this);
+    }
+
     public IActionResult OnPostTranscribe(long sitting)
     {
         if (SittingHere(sitting) is not { SoundSourceId: not null } found)
@@ -136,11 +143,16 @@ public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics s
         return Partial("_Sheet", this);
     }
 
-    private void Load(long? sitting)
+    private void LoadSittings(long? sitting)
     {
         Sittings = footage.Sittings(Production.Id);
         Sources = footage.Sources(Production.Id).ToLookup(s => s.SittingId);
         Open = Sittings.FirstOrDefault(s => s.Id == sitting) ?? (Sittings.Count > 0 ? Sittings[0] : null);
+    }
+
+    private void Load(long? sitting)
+    {
+        LoadSittings(sitting);
         Chart = SittingChart.Of(Open is null ? [] : [.. Sources[Open.Id]], s => System.IO.File.Exists(cache.Peaks(s)) ? cache.Peaks(s) : null, s => FormattableString.Invariant($"/productions/{Production.Id}/gather/check/{s.Id}"));
         MicsInWords = Open is null ? "" : Words(sittingMics.Of(Open));
         Transcribing = Open is null ? null : jobs.Newest(WorkKinds.Transcribe, Open.Id);
