@@ -26,9 +26,17 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     public long Add(long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames) =>
         database.Write(c => Add(c, sittingId, recogniser, language, words, voiceNames, clock.GetUtcNow()));
 
-    /// <summary>Keeps a record beside the sitting's other texts; the sitting is read as before.</summary>
-    public long AddBeside(long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames) =>
-        database.Write(c => Insert(c, sittingId, recogniser, language, words, voiceNames, clock.GetUtcNow()));
+    /// <summary>Keeps a record beside the sitting's other texts, with marks on it if there are any; the sitting is read as before.</summary>
+    public long AddBeside(long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames, TranscriptEdit? marks = null) => database.Write(c =>
+    {
+        var id = Insert(c, sittingId, recogniser, language, words, voiceNames, clock.GetUtcNow());
+        if (marks is not null)
+        {
+            var text = Get(c, id);
+            Save(c, id, text, Logged(c, id, text, marks, Product));
+        }
+        return id;
+    });
 
     /// <summary>Keeps a record that a job made and ends the job, both or neither. A sitting that is read by another text goes on being read by it, until a person has compared the two and chooses.</summary>
     public long AddFromJob(long jobId, string detail, long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames) => database.Write(c =>

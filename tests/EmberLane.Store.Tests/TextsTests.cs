@@ -96,6 +96,17 @@ public sealed class TextsTests : IDisposable
     }
 
     [Fact]
+    public void A_text_is_kept_with_its_marks_or_not_at_all()
+    {
+        var sitting = Sitting("Hut");
+        var id = transcripts.AddBeside(sitting, "text:hut.txt", "en", Words(2), new Dictionary<int, string>(), new SetFlag(1, new Flag(FlagKind.LookAgain, "8 words are missing")));
+        Assert.Equal("8 words are missing", transcripts.Get(id).Layers.Flags[1].Note);
+        Assert.Null(transcripts.Step(id, redo: false, "producer"));
+        Assert.Throws<EditRefusedException>(() => transcripts.AddBeside(sitting, "text:hut.txt", "en", Words(2), new Dictionary<int, string>(), new SetFlag(9, new Flag(FlagKind.LookAgain, ""))));
+        Assert.Equal(id, Assert.Single(texts.Of(sitting)).Id);
+    }
+
+    [Fact]
     public void A_text_that_a_job_makes_waits_beside_the_one_in_use_and_is_read_at_once_where_there_is_none()
     {
         var sitting = Sitting("Hut");

@@ -40,6 +40,9 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Equal(["Ilse Varga", "Interviewer"], laid.Voices().Select(laid.NameOf).Order());
         var near = laid.Words.Zip(truth).Count(p => Math.Abs(p.First.Range.In.FromZero.ToSecondsInexact() - p.Second.Start) <= 0.08);
         Assert.InRange((double)near / truth.Count, 0.8, 1);
+        // What was set aside and flagged in the recogniser's text is so in this one.
+        Assert.InRange(laid.Layers.Aside.Count, 10, 25);
+        Assert.Equal(["the last whole one", "who came, and when"], laid.Layers.Flags.Values.Select(f => f.Note));
         demo.OpenRead(2);
         Assert.Equal(bites.Count, Browser.All("#bite-marks li").Count);
         demo.Open("/productions/1/bites");
@@ -48,6 +51,22 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Press("u");
         Browser.UntilText("#texts tr.used", "recognised: On this machine");
         Assert.Equal((before, recognised.Words.Count), (Hut.TranscriptId, Now.Words.Count));
+    }
+
+    [Fact]
+    public void A_paragraph_that_a_typed_text_lacks_is_flagged_where_it_is_missing()
+    {
+        var turns = Truth("school-hut").GroupBy(w => w.Turn).ToList();
+        var lacking = turns.Where(t => t.Key > 3).MaxBy(t => t.Count())!;
+        OpenTexts(2);
+        Browser.Find("#bring-file").SendKeys(WriteFile("lacking.txt", string.Join('\n', turns.Where(t => t != lacking).Select(g => $"{g.First().Who.ToUpperInvariant()}: {string.Join(' ', g.Select(w => w.Text))}"))));
+        Browser.Click("form[action*=Bring] .btn-ember");
+        Browser.UntilText("#difference-title", "brought in: lacking.txt");
+        var text = demo.Get<Store.Transcripts>().Get(demo.Get<Texts>().Of(2)[0].Id);
+        var flag = Assert.Single(text.Layers.Flags, f => f.Value.Note.Contains("were heard here that this text does not have", StringComparison.Ordinal));
+        var at = text.Words[text.PlaceOf(flag.Key)!.Value].Range.In.FromZero.ToSecondsInexact();
+        Assert.InRange(at, lacking.First().Start, lacking.Last().Start + 8);
+        Assert.Equal(["Ilse Varga", "Interviewer"], text.Layers.VoiceNames.Values.Order());
     }
 
     [Fact]

@@ -86,6 +86,20 @@ public sealed class NewTextTests
     }
 
     [Fact]
+    public void Places_that_do_not_fit_have_flags_where_a_reader_meets_them()
+    {
+        var heard = Heard("we cross at tern hollow every single day when the water lets us and nobody minds the cold at all here");
+        var shorter = NewText.Of(TextFiles.Read("a.txt", "We cross at Tern Hollow and nobody minds the cold at all here."), heard, End, []);
+        var flag = Assert.Single(((Together)shorter.Flags()!).Edits.Cast<SetFlag>());
+        Assert.Equal((5, new Flag(FlagKind.LookAgain, "8 words were heard here that this text does not have: every single day when the water lets us")), (flag.Word, flag.Flag));
+        var longer = NewText.Of(TextFiles.Read("a.txt", $"We cross at Tern Hollow {string.Concat(Enumerable.Repeat("whatever somebody unexpectedly typewrote inbetween ", 4))} every single day when the water lets us and nobody minds the cold at all here."), heard, End, []);
+        var typed = ((Together)longer.Flags()!).Edits.Cast<SetFlag>().Single(f => f.Word == 5);
+        Assert.StartsWith("20 words of this text were not heard here: whatever", typed.Flag!.Note, StringComparison.Ordinal);
+        Assert.Equal(Flag.LongestNote, typed.Flag.Note.Length);
+        Assert.Null(NewText.Of(TextFiles.Read("a.txt", "We cross at Tern Hollow every single day when the water lets us and nobody minds the cold at all here."), heard, End, []).Flags());
+    }
+
+    [Fact]
     public void Two_texts_differ_where_their_words_do_and_not_by_case_or_punctuation()
     {
         var difference = TextDifference.Between(Heard("we cross at turn hollow every day"), Heard("We cross at Tern Hollow, every single day."));
