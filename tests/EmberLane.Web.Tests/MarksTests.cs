@@ -259,6 +259,30 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public void After_a_click_on_a_button_of_the_page_Space_plays_and_two_quick_undos_are_both_shown()
+    {
+        demo.OpenReadAt(0);
+        Browser.Click("#page .who");
+        Browser.Until(() => Browser.Find("#voice-dialog").Displayed, "the dialog");
+        Browser.Find("#voice-name").SendKeys(Keys.Escape);
+        Browser.Until(() => !Browser.Find("#voice-dialog").Displayed, "the dialog to close");
+        Browser.Press(Keys.Space);
+        Browser.Until(() => Browser.Run<bool>("return !document.getElementById('sound').paused"), "the sound");
+        Browser.Press(Keys.Space);
+        Assert.False(Browser.Find("#voice-dialog").Displayed);
+        var words = new[] { demo.WordOf("one thousand people"), demo.WordOf("nobody on the bridge") };
+        demo.OpenReadAt(words[0]);
+        Browser.Press("a");
+        Browser.UntilText("#page", "One thousand people");
+        demo.OpenReadAt(words[1]);
+        Browser.Press("a");
+        Browser.UntilText("#page", "Nobody on the bridge");
+        Browser.Press("u", "u");
+        Browser.Until(() => Browser.Text("#page") is var page && page.Contains("one thousand people", StringComparison.Ordinal) && page.Contains("thinking nobody on", StringComparison.Ordinal), "both as they were");
+        Assert.Empty(Now.Layers.Retyped);
+    }
+
+    [Fact]
     public void A_person_who_speaks_in_two_sittings_is_named_anew_in_both_and_a_name_that_is_here_makes_two_voices_one()
     {
         var store = demo.Get<Store.Transcripts>();

@@ -25,7 +25,9 @@ internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, J
             throw new InvalidOperationException("The sitting has no sound to transcribe.");
         }
         var order = TranscribeOrder.Read(job.Payload);
-        var sameWords = order.Recogniser == Recognisers.SameWords && sitting.TranscriptId is { } read ? transcripts.Get(read) : null;
+        var sameWords = order.Recogniser != Recognisers.SameWords ? null
+            : sitting.TranscriptId is { } read ? transcripts.Get(read)
+            : throw new InvalidOperationException("The sitting is read by no text any more, so there are no words to find voices for.");
         var choice = recognisers.Find(order.Recogniser) ?? recognisers.Chosen;
         if (sameWords is null && choice.Recogniser.WhyNot(order.Language) is { } reason)
         {

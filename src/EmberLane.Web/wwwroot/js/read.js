@@ -300,11 +300,7 @@ function begin() {
     const button = event.target.closest("[data-action]");
     const byAction = {
       play: playOrStop, keep, aside: () => change("Aside"), flag: () => flag(), "flag-of": () => flag(transcript.placeOf(Number(button.dataset.word))), "next-flag": nextFlag, "copy-now": copyNow, case: () => change("Case", true), mark, again,
-      unfold: () => {
-        folds.toggle(button);
-        // After a click with the mouse, Space plays as before.
-        if (event.detail > 0) { page.focus({ preventScroll: true }); }
-      }, "bite-of": () => themeOf(document.querySelector(`#bite-marks li[data-bite="${button.dataset.bite}"]`)),
+      unfold: () => folds.toggle(button), "bite-of": () => themeOf(document.querySelector(`#bite-marks li[data-bite="${button.dataset.bite}"]`)),
       correct, insert, voice: whoSaysIt, hide: () => change("Hide"), join: () => change("Join"), take, copy: copyAsAsked, replace: () => document.getElementById("replace-dialog").showModal(), "play-selection": playSelection, settle, "next-doubtful": () => nextDoubtful(), "next-unsure": () => nextUnsure(), loop, undo: () => undo(false),
       smaller: () => size(-1), larger: () => size(1),
       angle: () => enlarge(button.closest(".angle").dataset.angle),
@@ -312,6 +308,8 @@ function begin() {
       follow: () => { follow = !follow; button.setAttribute("aria-pressed", follow); },
     };
     if (button && byAction[button.dataset.action]) {
+      // After a click with the mouse the keys act on the page as before, and Space does not press the button again.
+      if (event.detail > 0 && button.closest("#read, #actions")) { page.focus({ preventScroll: true }); }
       byAction[button.dataset.action]();
       return;
     }
