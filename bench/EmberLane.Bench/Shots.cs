@@ -8,6 +8,9 @@ namespace EmberLane.Bench;
 /// <summary>Pictures of the main views from the demonstration data, 1280 × 800.</summary>
 internal static class Shots
 {
+    // A script of the demonstration as a typing service would deliver it.
+    private static string Typed(string script) => string.Join('\n', File.ReadLines(script).Where(l => l.Length > 0 && char.IsUpper(l[0])).Select(l => l.Split(' ')[0] + l[l.IndexOf(':', StringComparison.Ordinal)..]));
+
     public static async Task TakeAsync(string repository)
     {
         var folder = Path.Combine(repository, "docs", "screenshots");
@@ -47,7 +50,12 @@ internal static class Shots
             Shoot("files", "gather/files");
             Shoot("mics", "gather/mics/1");
             Shoot("watch", "gather/watch/1", () => Browser.Until(() => browser.Run<bool>("return document.getElementById('watch').dataset.ready === 'true' && [...document.querySelectorAll('video:not(.away)')].every(v => v.readyState >= 2 && !v.seeking)"), "the pictures"));
-            Shoot("texts", "read/1/texts");
+            Shoot("texts", "read/1/texts", () =>
+            {
+                browser.Run<object?>("document.getElementById('bring-pasted').value = arguments[0]; return null", Typed(Path.Combine(repository, "demo", "script", "first-crossing.txt")));
+                browser.Click("form[action*=Bring] .btn-ember");
+                browser.Find("#difference-title");
+            });
             Shoot("mends", "read/1/mends");
             Shoot("settings", "../../settings");
             browser.Click("[data-action=theme]");

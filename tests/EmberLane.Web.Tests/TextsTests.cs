@@ -127,6 +127,9 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.UntilText("#others", "A newer text of this sitting is here (recognised: On this machine).");
         Browser.Click("#others a");
         Browser.UntilText(".difference", "xylophones");
+        Browser.Click(".difference [data-hear]");
+        Browser.Until(() => Browser.Run<bool>("return document.getElementById('sound').currentTime > 19 && !document.getElementById('sound').paused"), "the place to be heard");
+        Browser.Until(() => Browser.Run<bool>("return document.getElementById('sound').paused"), "it to end by itself");
         var rows = Browser.All(".difference tbody tr").Count;
         Browser.Until(() =>
         {

@@ -24,9 +24,15 @@ internal static class TableText
             throw new FormatException($"Line 1: no column is called {string.Join(", ", SaidNames[..^1])} or {SaidNames[^1]}. The header row names the columns.");
         }
         var lines = new List<TypedLine>();
+        var begins = reader.Parser.RawRow + 1;
         while (reader.Read())
         {
             var row = reader.Parser.RawRow;
+            if (row > begins && reader.Parser.RawRecord.Count(c => c == '"') % 2 == 1)
+            {
+                throw new FormatException(FormattableString.Invariant($"Line {begins}: a quotation mark opens a cell here and is never closed, so that the rest of the table would be one cell."));
+            }
+            begins = row + 1;
             string Cell(int column) => column < 0 ? "" : Plain(Core.TypedText.OneLine(reader.GetField(column) ?? ""));
             MediaTime? Time(int column) => Cell(column).Length == 0 ? null : ClockText.Read(Cell(column)) ?? throw new FormatException(FormattableString.Invariant($"Line {row}: “{Cell(column)}” is not a time."));
             if (Cell(said).Length > 0)

@@ -69,6 +69,7 @@ public sealed class TextFilesTests
     [InlineData("a.csv", "a,b\n1,2\n", "Line 1: no column is called words")]
     [InlineData("a.csv", "start,words\n0:01,yes\nlater,no\n", "Line 3: “later” is not a time.")]
     [InlineData("a.csv", "", "Line 1: the table is empty.")]
+    [InlineData("a.csv", "name,words\nMaren,yes\nTobias,\"never closed\nIlse,no\nIlse,more\n", "Line 3: a quotation mark opens a cell here and is never closed")]
     [InlineData("a.txt", " \r\n\t\n", "There are no words in this text.")]
     [InlineData("a.pdf", "words", "Files that end in .pdf are not read.")]
     [InlineData("a.json", "{\"schema\":\"other\"}", "This is not words JSON")]
@@ -92,6 +93,10 @@ public sealed class TextFilesTests
         Assert.StartsWith("This file holds no text", Assert.Throws<FormatException>(() => TextFiles.Read("a.txt", noise)).Message, StringComparison.Ordinal);
         Assert.Equal("We crossed twice", Assert.Single(TextFiles.Read("a.txt", "We\0 crossed\a twice").Lines).Said);
     }
+
+    [Fact]
+    public void Cells_over_several_lines_and_inch_marks_are_read() =>
+        Assert.Equal(["one two", "a 5\" nail", "three"], TextFiles.Read("a.csv", "name,words\nMaren,\"one\ntwo\"\nTobias,a 5\" nail\nIlse,three\n").Lines.Select(l => l.Said));
 
     [Fact]
     public void Captions_out_of_order_are_read_by_their_times() =>
