@@ -13,7 +13,7 @@ public static class TakenOver
     {
         var old = place.Ours.Select(n => ours.PlaceOf(n)!.Value).ToList();
         var said = place.TheirsSaid;
-        if (old.Count > 0 && place.Theirs.Count > 0 && said.Length <= Retype.LongestText && old[^1] - old[0] == old.Count - 1)
+        if (old.Count > 0 && place.Theirs.Count > 0 && !place.IsPassage && said.Length <= Retype.LongestText && old[^1] - old[0] == old.Count - 1)
         {
             return Respell.Over(ours, old[0], old[^1], said) ?? throw new EditRefusedException("This place reads so already.");
         }
