@@ -211,6 +211,17 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
             Browser.Press("u");
             Browser.UntilText("#doubtful-count", FormattableString.Invariant($"{doubtful.Count - left} doubtful"));
         }
+        // All doubtful ones of a selection that was drawn backwards.
+        demo.OpenReadAt(doubtful[2]);
+        while (Browser.Run<long>("return CSS.highlights.get('chosen').size") == 0 || !Browser.Run<string>("return [...CSS.highlights.get('chosen')][0].toString()").StartsWith(Now.TextOf(Now.Words[doubtful[0]]) + " ", StringComparison.Ordinal))
+        {
+            Browser.PressWithShift(Keys.ArrowLeft);
+        }
+        Browser.Press("y");
+        Browser.Until(() => Now.Layers.Settled.Count == 3, "three settled words");
+        Browser.Until(() => Lit == Now.TextOf(Now.Words[doubtful[3]]), "the fourth doubtful word");
+        Browser.Press("u");
+        Browser.UntilText("#doubtful-count", FormattableString.Invariant($"{doubtful.Count} doubtful"));
         demo.OpenReadAt(Now.Words.First(w => !Now.IsDoubtful(w)).Number);
         Browser.Press("y");
         Browser.UntilText("#notice", "Nothing is doubtful here.");

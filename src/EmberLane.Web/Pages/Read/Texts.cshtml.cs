@@ -65,13 +65,12 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
     /// <summary>Writes a place of the text in use as the compared one has it.</summary>
     public IActionResult OnPostTake(long sitting, long compare, string? place) => Change(sitting, () =>
     {
-        Load(sitting, compare);
-        if (Difference?.Places.FirstOrDefault(p => p.Key == place) is not { } differing)
+        if (Sitting.TranscriptId is not { } current || All.All(t => t.Id != compare))
         {
-            throw new EditRefusedException("This place has changed meanwhile. Look again.");
+            throw new EditRefusedException("Choose two texts of this sitting to compare first.");
         }
         var theirs = transcripts.Get(compare);
-        transcripts.Apply(Sitting.TranscriptId!.Value, now => TextDifference.Between(now, theirs).Places.Any(p => p.Key == place) ? TakenOver.Edit(now, theirs, differing)
+        transcripts.Apply(current, now => TextDifference.Between(now, theirs).Places.FirstOrDefault(p => p.Key == place) is { } differing ? TakenOver.Edit(now, theirs, differing)
             : throw new EditRefusedException("This place has changed meanwhile. Look again."), Who);
     }, compare);
 

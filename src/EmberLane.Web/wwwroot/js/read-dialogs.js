@@ -84,6 +84,7 @@ export function dialogs(read) {
       dialog.querySelector("[name=name]").value = /^Voice \S+$/.test(name) ? "" : name;
       const elsewhere = Number(document.querySelector(`#voices li[data-voice="${voice}"]`)?.dataset.elsewhere ?? 0), everywhere = dialog.querySelector("#voice-everywhere");
       everywhere.hidden = elsewhere === 0;
+      everywhere.querySelector("input").checked = true;
       everywhere.querySelector("span").textContent = elsewhere === 1 ? "in the other sitting too" : `in the ${elsewhere} other sittings too`;
       voices(dialog.querySelector("[name=into]"), `${voice}`, "nobody else here");
     }, (dialog) => dialog.querySelector("[name=name]").select());

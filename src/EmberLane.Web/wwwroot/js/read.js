@@ -157,7 +157,7 @@ function begin() {
     const open = voice || Array.from({ length: last - first + 1 }, (_, i) => transcript.at(first + i)).some((word) => word.doubtful);
     if (!open) { say("Nothing is doubtful here. N goes to the next doubtful word, W to the next unsure voice."); return; }
     send(`Settle&voice=${voice}&first=${transcript.numbers[first]}&last=${transcript.numbers[last]}`, first, last);
-    if (voice) { nextUnsure(first); } else { nextDoubtful(last); }
+    if (voice) { nextUnsure(first); } else { nextDoubtful(first, last); }
   }
 
   function mark() {
@@ -224,8 +224,9 @@ function begin() {
   }
   rates.addEventListener("change", () => { pace(0); page.focus({ preventScroll: true }); });
 
-  function nextDoubtful(settled = null) {
-    const doubtful = transcript.doubtful.filter((word) => word !== settled), next = doubtful.find((word) => word > cursor) ?? doubtful[0];
+  // The next doubtful word; but for those that are being settled.
+  function nextDoubtful(first = -1, last = -1) {
+    const doubtful = transcript.doubtful.filter((word) => word < first || word > last), next = doubtful.find((word) => word > Math.max(cursor, last)) ?? doubtful[0];
     if (next === undefined) { settledAll("No word is doubtful any more."); return; }
     anchor = null;
     choose(next, false);
