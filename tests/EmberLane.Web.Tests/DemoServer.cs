@@ -1,10 +1,13 @@
 using EmberLane.Core.Transcripts;
 using EmberLane.Running;
 using EmberLane.Store;
+using EmberLane.Web.Tests;
 using Microsoft.Extensions.DependencyInjection;
 using OpenQA.Selenium;
 
 [assembly: CollectionBehavior(DisableTestParallelization = true)]
+[assembly: TestCaseOrderer(typeof(ChosenOrder))]
+[assembly: TestCollectionOrderer(typeof(ChosenOrder))]
 
 namespace EmberLane.Web.Tests;
 

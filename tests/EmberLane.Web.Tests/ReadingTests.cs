@@ -26,6 +26,17 @@ public sealed class ReadingTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public void The_address_of_another_word_of_the_open_page_goes_there_without_loading_it_anew()
+    {
+        demo.OpenReadAt(demo.WordOf("one thousand people"));
+        Browser.Until(() => Lit == "one", "the word of the address");
+        Browser.Run<object?>("window.stayed = true; return null");
+        demo.Open(FormattableString.Invariant($"/productions/1/read/1#word-{demo.WordOf("cable was singing")}"));
+        Browser.Until(() => Lit == "cable", "the other word");
+        Assert.True(Browser.Run<bool>("return window.stayed === true"));
+    }
+
+    [Fact]
     public void While_it_plays_the_words_light_up_one_after_another_and_stop_when_stopped()
     {
         demo.OpenRead(1);

@@ -107,8 +107,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         var first = before.Words.First(w => before.Said(w.Number, w.Number + 2) == "one thousand people").Number;
         // A word that nobody said, so that the recogniser hears this place otherwise.
         demo.Get<Store.Transcripts>().Apply(demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value, new Together([new Retype(first + 1, "xylophones"), new SetFlag(first, new Flag(FlagKind.UseThis, "sixty"))]), "producer");
-        demo.Open(FormattableString.Invariant($"/productions/1/read/1#word-{first}"));
-        Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
+        demo.OpenReadAt(first);
         Browser.PressWithShift(Keys.ArrowDown);
         Browser.Click("#actions [data-action=again]");
         Browser.Until(() => Browser.Find("#again-from").GetAttribute("value")!.StartsWith("0:00:2", StringComparison.Ordinal), "the part to be filled in");

@@ -117,6 +117,13 @@ function begin() {
     if (word !== null) { choose(word, false); }
   }
 
+  // The word that the address names; another address of the same page does not load it again.
+  function goToAsked() {
+    const asked = /^#word-(\d+)$/.exec(location.hash);
+    if (asked) { goTo(asked[1]); }
+  }
+  window.addEventListener("hashchange", goToAsked);
+
   function letGo() {
     anchor = null;
     getSelection().removeAllRanges();
@@ -405,8 +412,7 @@ function begin() {
   const stored = Number(localStorage.getItem("speech-size"));
   if (stored >= 14 && stored <= 34) { document.documentElement.style.setProperty("--speech-size", `${stored}px`); }
   lights.mark();
-  const asked = /^#word-(\d+)$/.exec(location.hash);
-  if (asked) { goTo(asked[1]); }
+  goToAsked();
   strip.view(page, transcript);
   page.focus({ preventScroll: true });
   root.dataset.ready = "true";
