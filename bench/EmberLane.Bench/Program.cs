@@ -1,6 +1,6 @@
 using EmberLane.Bench;
 
-// ember bench [gather|speech|voices|typed|sync|time|read …] and ember shots; lengths and unrelated are parts of sync that can be asked for alone. The first argument is the repository.
+// ember bench [gather|speech|voices|typed|sync|time|read …] and ember shots; lengths and unrelated are parts of sync and long-voices of voices that can be asked for alone. The first argument is the repository.
 var names = args.Length > 1 ? args[1..] : ["time", "gather", "sync", "read", "speech", "voices", "typed"];
 foreach (var name in names)
 {
@@ -12,12 +12,13 @@ foreach (var name in names)
         case "unrelated": await SyncBench.UnrelatedAsync(args[0]); break;
         case "lengths": await SyncBench.LengthsAsync(args[0]); break;
         case "voices": await VoicesBench.RunAsync(args[0]); break;
+        case "long-voices": await VoicesBench.LongAsync(args[0]); break;
         case "typed": TypedBench.Run(args[0]); break;
         case "time": TimeBench.Run(); break;
         case "read": await ReadBench.RunAsync(); break;
         case "shots": await Shots.TakeAsync(args[0]); break;
         default:
-            await Console.Error.WriteLineAsync($"There is no bench called {name}. Known are gather, speech, voices, typed, sync, lengths, unrelated, time, read and shots.");
+            await Console.Error.WriteLineAsync($"There is no bench called {name}. Known are gather, speech, voices, long-voices, typed, sync, lengths, unrelated, time, read and shots.");
             return 2;
     }
 }

@@ -21,6 +21,20 @@ internal static class VoicesBench
         Show("one mix, number of voices given", sittings, s => VoiceGroups.Of(Sounds(s.Mix), QuietCut.Energy(s.Mix), s.Truth.Select(t => t.Voice).Distinct().Count()));
     }
 
+    /// <summary>Sittings of an hour and of four, one at a time: what is found must not depend on how long people talk.</summary>
+    public static async Task LongAsync(string repository)
+    {
+        var people = await MadePeople.PrepareAsync(repository);
+        foreach (var (hours, voices) in new[] { (1, 3), (1, 5), (4, 4) })
+        {
+            var sitting = people.Make(voices, hours * 3600, 700 + hours + voices, spoiled: true);
+            Console.WriteLine(Line($"voices of a made sitting of {hours} h, {voices} voices"));
+            Show("a mic each", [sitting], s => NearMics.Of([.. s.Mics.Select(m => QuietCut.Energy(m))]) ?? throw new InvalidOperationException("No mic was found to be worn."));
+            Show("one mix, number of voices found", [sitting], s => VoiceGroups.Of(Sounds(s.Mix), QuietCut.Energy(s.Mix), null));
+            Show("one mix, number of voices given", [sitting], s => VoiceGroups.Of(Sounds(s.Mix), QuietCut.Energy(s.Mix), voices));
+        }
+    }
+
     // Each person of each sitting, by what they truly say in its mix, against each of each other sitting; then who is found, with the person known elsewhere and without.
     private static void Again(List<MadeSitting> sittings)
     {
@@ -72,7 +86,7 @@ internal static class VoicesBench
         {
             Console.WriteLine(Line($"    {sitting.Truth.Select(t => t.Voice).Distinct().Count()} voices, overlap {sitting.Overlap:0%}: {error.Rate:0.0%} (missed {Part(error, error.Missed)}, false {Part(error, error.False)}, confused {Part(error, error.Confused)}), {chances.Rows.Count} found"));
         }
-        Console.WriteLine(Line($"  {how}: {(double)errors.Sum(e => e.Missed + e.False + e.Confused) / errors.Sum(e => e.Speech):0.0%} of all speech, worst {errors.Max(e => e.Rate):0.0%}; {sittings.Count * Seconds / took.TotalSeconds:0}x real time"));
+        Console.WriteLine(Line($"  {how}: {(double)errors.Sum(e => e.Missed + e.False + e.Confused) / errors.Sum(e => e.Speech):0.0%} of all speech, worst {errors.Max(e => e.Rate):0.0%}; {sittings.Sum(s => s.Mix.Length / QuietCut.SampleRate) / took.TotalSeconds:0}x real time"));
     }
 
     private static string Part(VoiceErrors error, long part) => Line($"{(double)part / error.Speech:0.0%}");

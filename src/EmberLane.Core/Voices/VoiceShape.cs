@@ -30,19 +30,23 @@ internal sealed class VoiceShape
         }
     }
 
-    public VoiceShape With(VoiceShape other)
+    /// <summary>Both as one, each counting for at most so many frames.</summary>
+    public VoiceShape With(VoiceShape other, long most = long.MaxValue)
     {
-        var both = new VoiceShape { Count = Count + other.Count };
+        double own = Share(most), others = other.Share(most);
+        var both = new VoiceShape { Count = Math.Min(Count, most) + Math.Min(other.Count, most) };
         for (var i = 0; i < sums.Length; i++)
         {
-            both.sums[i] = sums[i] + other.sums[i];
+            both.sums[i] = (own * sums[i]) + (others * other.sums[i]);
         }
         for (var i = 0; i < products.Length; i++)
         {
-            both.products[i] = products[i] + other.products[i];
+            both.products[i] = (own * products[i]) + (others * other.products[i]);
         }
         return both;
     }
+
+    private double Share(long most) => Count <= most ? 1 : (double)most / Count;
 
     /// <summary>How widely each coefficient varies: the variances.</summary>
     public double[] Variances() => [.. Enumerable.Range(0, D).Select(i => Math.Max(1e-6, (products[(i * (i + 1) / 2) + i] / Count) - (sums[i] / Count * (sums[i] / Count))))];

@@ -61,6 +61,54 @@ public sealed class VoiceGroupsTests
         Assert.All(whole.Frames.Zip(parts.Frames), f => Assert.Equal(f.First[0], f.Second[0], 0.5f));
     }
 
+    [Theory]
+    [InlineData(4, null)]
+    [InlineData(40, null)]
+    [InlineData(40, 3)]
+    public void The_number_of_voices_does_not_grow_with_the_time_and_who_speaks_seldom_is_one_of_them(int minutes, int? given)
+    {
+        var (sounds, energy, truth) = LongTalk(minutes);
+        var chances = VoiceGroups.Of(sounds, energy, given);
+        Assert.Equal(3, chances.Rows.Count);
+        Assert.InRange(VoiceErrors.Between(truth, chances.Spoken(), 25).Rate, 0, 0.05);
+    }
+
+    // Three who speak in turns, the third once in a while. Each makes eight kinds of sound, some of them in a turn and each turn a little otherwise, as people do: what one voice says is far from one normal distribution.
+    private static (List<float[]> Sounds, float[] Energy, List<Spoken> Truth) LongTalk(int minutes)
+    {
+        var random = new Random(11);
+        float Normal() => (float)(Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble()));
+        float[] Vector(float size) => [.. Enumerable.Range(0, VoiceSounds.Coefficients).Select(_ => size * Normal())];
+        var kinds = Enumerable.Range(0, 8).Select(_ => Vector(3)).ToArray();
+        var people = Enumerable.Range(0, 3).Select(_ => (Place: Vector(1.5f), Own: kinds.Select(_ => Vector(1)).ToArray())).ToArray();
+        var sounds = new List<float[]>();
+        var energy = new List<float>();
+        var truth = new List<Spoken>();
+        for (var turn = 0; sounds.Count < minutes * 60 * Step; turn++)
+        {
+            var who = turn % 9 == 4 ? 2 : turn % 2;
+            int start = sounds.Count, end = start + random.Next(3 * Step, 9 * Step);
+            var mood = Vector(0.3f);
+            int[] some = [.. Enumerable.Range(0, kinds.Length).OrderBy(_ => random.Next()).Take(7)];
+            while (sounds.Count < end)
+            {
+                var kind = some[random.Next(some.Length)];
+                for (var i = random.Next(5, 16); i > 0; i--)
+                {
+                    sounds.Add([.. kinds[kind].Select((k, c) => k + people[who].Place[c] + people[who].Own[kind][c] + mood[c] + Normal())]);
+                    energy.Add(1e6f);
+                }
+            }
+            truth.Add(new Spoken(who, start, sounds.Count));
+            for (var i = 0; i < Step / 2; i++)
+            {
+                sounds.Add(Vector(1));
+                energy.Add(1);
+            }
+        }
+        return (sounds, [.. energy], truth);
+    }
+
     private static VoiceChances Find(short[] sound, int? voices)
     {
         var sounds = new VoiceSounds();
