@@ -189,7 +189,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Get<Work.Recognisers>().ChooseLanguage(3, "de");
         demo.Open("/productions/1/gather?sitting=3");
         Browser.Click("#transcribe");
-        Browser.UntilText("#sheet [role=alert]", "The local recogniser knows English only.");
+        Browser.UntilText("#notice", "The local recogniser knows English only.");
         Browser.Click("#transcribe-how");
         Browser.UntilText("h1", "Texts of The bridge walk");
         Assert.Equal("de", Browser.Find("#again-language").GetAttribute("value"));

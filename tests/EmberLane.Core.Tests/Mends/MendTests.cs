@@ -28,8 +28,51 @@ public sealed class MendTests
     [InlineData("that is the quarry boat he said", "quarry boat")]
     [InlineData("turn left", "Tern")]
     [InlineData("nothing alike here", "Tern Hollow")]
+    [InlineData("and the? bridge opens", "Tern Bridge")]
     [InlineData("a", "")]
     public void Nothing_is_proposed_for_what_is_right_sure_or_unlike(string heard, string term) => Assert.Empty(NameMends.Propose(Heard(heard), [term]));
+
+    [Theory]
+    [InlineData("at Tern, Hollow we cross", "Tern Hollow")]
+    [InlineData("so (Tern Hollow) said turn?", "Tern Hollow")]
+    public void What_reads_as_the_list_has_it_is_left_alone_whatever_stands_around_its_words(string heard, string term) => Assert.Empty(NameMends.Propose(Heard(heard), [term]));
+
+    [Fact]
+    public void A_name_within_joined_words_is_not_cut_out_of_them()
+    {
+        var transcript = Heard("the ferry turn? pike said");
+        transcript = transcript with { Layers = new JoinWord(3, true).Apply(transcript).Layers };
+        Assert.Empty(NameMends.Propose(transcript, ["Tern"]));
+        Assert.Equal("Turnpike", Assert.Single(NameMends.Propose(transcript, ["Turnpike"])).By);
+    }
+
+    [Fact]
+    public void Every_passage_that_sounds_like_a_term_is_found_as_by_looking_at_each()
+    {
+        string[] terms = ["Tern Hollow", "Maren Oakhurst", "Maren", "quay"];
+        Gen.OneOfConst("turn?", "tern", "hollow?", "hollows", "hello", "maren", "marine?", "oak?", "hurst", "oakhurst", "/", "the", "key?", "kay").Array[0, 25].Sample(words =>
+        {
+            var transcript = Heard(string.Join(' ', words));
+            var all = transcript.Words;
+            var expected = (from term in terms
+                            let count = term.Split(' ').Length
+                            from length in Enumerable.Range(Math.Max(1, count - 1), 3)
+                            from first in Enumerable.Range(0, Math.Max(0, all.Count - length + 1))
+                            where length <= count + 1 && Enumerable.Range(first, length).All(i => all[i].Voice == all[first].Voice)
+                            let said = transcript.Said(first, first + length - 1)
+                            let alike = SoundsLike.Of(said, term)
+                            where length != count || said.Split(' ').Zip(term.Split(' ')).All(w => SoundsLike.Of(w.First, w.Second) >= 0.5)
+                            where said != term && alike >= (Enumerable.Range(first, length).Any(i => transcript.IsDoubtful(all[i])) ? 0.66 : 0.84)
+                            orderby alike descending, first, length
+                            select (First: first, Last: first + length - 1, By: term)).ToList();
+            var chosen = new List<(int First, int Last, string By)>();
+            foreach (var mend in expected.Where(e => !chosen.Exists(c => c.First <= e.Last && e.First <= c.Last)))
+            {
+                chosen.Add(mend);
+            }
+            Assert.Equal(chosen.OrderBy(c => c.First), NameMends.Propose(transcript, terms).Select(m => (m.First, m.Last, m.By)));
+        }, iter: 400);
+    }
 
     [Fact]
     public void Sentences_begin_with_a_capital_and_end_with_a_stop_or_a_question_mark()

@@ -23,6 +23,14 @@ public sealed class TextLayingTests
     public void Others_are_not(string one, string other) => Assert.InRange(SoundsLike.Of(one, other), 0, 0.4);
 
     [Fact]
+    public void Letters_alone_never_tell_two_words_to_be_less_alike_than_they_are() => Gen.Select(Gen.String[Gen.Char["aehklnoqrtuwyzäΩ-' "], 0, 30], Gen.String[Gen.Char["aehklnoqrtuwyzäΩ-' "], 0, 30]).Sample((one, other) =>
+    {
+        SoundForm a = SoundForm.Of(one), b = SoundForm.Of(other);
+        Assert.True(a.AtMostLike(b) >= SoundsLike.Of(a, b) - 1e-12, $"{a.AtMostLike(b)} is less than {SoundsLike.Of(a, b)}");
+        Assert.Equal(a.AtMostLike(b), b.AtMostLike(a));
+    });
+
+    [Fact]
     public void A_misheard_word_lies_beside_the_typed_one_and_a_missing_one_beside_nothing() =>
         Assert.Equal([0, 1, 2, -1, 4], WordAlignment.Of("at Tern Hollow they cross".Split(' '), "at turn hollow gigantic cross".Split(' ')));
 

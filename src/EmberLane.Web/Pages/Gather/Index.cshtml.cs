@@ -56,11 +56,13 @@ public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics s
             return NotFound();
         }
         var language = recognisers.LanguageOf(sitting);
-        Message = recognisers.Chosen.Recogniser.WhyNot(language);
-        if (Message is null)
+        if (recognisers.Chosen.Recogniser.WhyNot(language) is { } why)
         {
-            jobs.Add(Production.Id, WorkKinds.Transcribe, found.Id, $"Transcript of {found.Title}", new TranscribeOrder(recognisers.Chosen.Key, language, null).ToString());
+            Message = why;
+            Load(sitting);
+            return IsFragment ? Refused(why) : Page();
         }
+        jobs.Add(Production.Id, WorkKinds.Transcribe, found.Id, $"Transcript of {found.Title}", new TranscribeOrder(recognisers.Chosen.Key, language, null).ToString());
         return Shown(sitting);
     }
 

@@ -91,6 +91,10 @@ public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mic
         {
             Message = refused.Message;
         }
+        if (IsFragment && Message is { } why)
+        {
+            return Refused(why);
+        }
         if (!Load(sitting))
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/gather"));

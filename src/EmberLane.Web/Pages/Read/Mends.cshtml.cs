@@ -11,9 +11,13 @@ namespace EmberLane.Web.Pages.Read;
 /// <summary>Mends that are proposed by rule: names and terms that sound like what was heard, and sentences where the recogniser gives none. Nothing changes without a tick.</summary>
 public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts transcripts, Settings settings, WorkNews news) : LiveRoom(footage, desk)
 {
+    /// <summary>So many of each kind are shown at a time.</summary>
+    public const int MostShown = 500;
+
     private const int MostTerms = 2_000, LongestTerm = 80;
 
     private readonly Footage footage = footage;
+    private IReadOnlyList<Mend>? names, sentences;
 
     public override string Room => "Read";
 
@@ -24,9 +28,9 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
     /// <summary>The list that people keep, a name or term a line; names of voices are looked for besides.</summary>
     public string Terms { get; private set; } = "";
 
-    public IReadOnlyList<Mend> Names { get; private set; } = [];
+    public IReadOnlyList<Mend> Names => names ??= NameMends.Propose(Transcript, AllTerms());
 
-    public IReadOnlyList<Mend> Sentences { get; private set; } = [];
+    public IReadOnlyList<Mend> Sentences => sentences ??= SentenceMends.Propose(Transcript);
 
     public IActionResult OnGet(long sitting) => !Load(sitting) ? NotFound() : IsFragment ? Partial("_Mends", this) : Page();
 
@@ -45,8 +49,8 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
         return Shown(sitting);
     }
 
-    /// <summary>Makes the ticked mends, all as one change.</summary>
-    public IActionResult OnPostMake(long sitting, string[] mends)
+    /// <summary>Makes the ticked mends, all as one change; of the kinds in <paramref name="rest"/> (<c>names</c>, <c>sentences</c>) also those that are too many to be shown.</summary>
+    public IActionResult OnPostMake(long sitting, string[] mends, string[] rest)
     {
         if (!Load(sitting))
         {
@@ -55,9 +59,15 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
         var ticked = mends.ToHashSet();
         // A sentence may begin with a name that is mended; then the name goes first and the sentence is proposed again.
         var chosen = new List<Mend>();
-        foreach (var mend in Names.Concat(Sentences).Where(m => ticked.Remove(m.Key) && !chosen.Exists(c => c.First <= m.Last && m.First <= c.Last)))
+        var changed = new HashSet<int>();
+        foreach (var mend in Wanted(Names, "names").Concat(Wanted(Sentences, "sentences")))
         {
-            chosen.Add(mend);
+            var places = Enumerable.Range(mend.First, mend.Last - mend.First + 1);
+            if (!places.Any(changed.Contains))
+            {
+                changed.UnionWith(places);
+                chosen.Add(mend);
+            }
         }
         if (ticked.Count > 0)
         {
@@ -69,6 +79,8 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
         }
         transcripts.Apply(Sitting.TranscriptId!.Value, now => Respell.All(now, chosen.Select(m => now.PlacesOf(m.Numbers.First, m.Numbers.Last) is var (first, last) ? (first, last, m.By) : default)), Who);
         return Shown(sitting);
+
+        IEnumerable<Mend> Wanted(IReadOnlyList<Mend> proposed, string kind) => proposed.Where((m, i) => ticked.Remove(m.Key) || (i >= MostShown && rest.Contains(kind)));
     }
 
     public IActionResult OnPostUndo(long sitting, bool redo)
@@ -114,11 +126,11 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
             return false;
         }
         (Sitting, Transcript) = (sitting, transcripts.Get(transcript));
-        Terms = settings.Get(Key) ?? "";
-        var people = footage.Sittings(Production.Id).Where(s => s.TranscriptId is not null).SelectMany(s => transcripts.Names(s.TranscriptId!.Value));
-        // A name is also said in parts: Maren, Oakhurst.
-        Names = NameMends.Propose(Transcript, [.. Terms.Split('\n').Concat(people.SelectMany(p => p.Split(' ').Append(p))).Where(t => t.Length > 2).Distinct(StringComparer.Ordinal)]);
-        Sentences = SentenceMends.Propose(Transcript);
+        (Terms, names, sentences) = (settings.Get(Key) ?? "", null, null);
         return true;
     }
+
+    // A name is also said in parts: Maren, Oakhurst.
+    private IReadOnlyCollection<string> AllTerms() =>
+        [.. Terms.Split('\n').Concat(footage.Sittings(Production.Id).Where(s => s.TranscriptId is not null).SelectMany(s => transcripts.Names(s.TranscriptId!.Value)).SelectMany(p => p.Split(' ').Append(p)))];
 }

@@ -1,0 +1,102 @@
+// News of background work: fragments that show some of it are drawn anew, without getting in a person's way.
+
+// Background work has moved on: whoever shows some of it asks for itself again. Quiet while a menu of the fragment is open.
+const events = new EventSource("/events");
+const ask = () => document.body.dispatchEvent(new CustomEvent("work"));
+// Once more when all is quiet: news that comes while a fragment is being fetched would be lost with the fragment that it replaces.
+let quiet, soon;
+const whenQuiet = () => { document.querySelector(".htmx-request") ? quiet = setTimeout(whenQuiet, 100) : ask(); };
+// A moment later: several news are one then, and the answer to what a person just did is shown first.
+const tell = () => {
+  clearTimeout(quiet);
+  soon ??= setTimeout(() => {
+    soon = undefined;
+    ask();
+    quiet = setTimeout(whenQuiet, 300);
+  }, 150);
+};
+events.addEventListener("work", tell);
+// What was under way when the page was made may have ended before this line was open.
+events.addEventListener("open", () => document.querySelector(".job-running, .job-waiting") && tell());
+window.addEventListener("pagehide", () => events.close());
+
+// News goes behind what a person is doing; what it would have shown is asked for once that is done.
+let owed = false;
+const isNews = ({ requestConfig }) => requestConfig.triggeringEvent?.type === "work";
+const settle = () => {
+  if (owed) {
+    owed = false;
+    setTimeout(tell, 50);
+  }
+};
+
+// A field that is typed in is not replaced.
+document.addEventListener("htmx:beforeRequest", (event) => {
+  const field = document.activeElement;
+  if (isNews(event.detail) && event.detail.elt.contains(field) && field.matches("input:not([type=checkbox]), textarea, select")) {
+    owed = true;
+    event.preventDefault();
+  }
+});
+document.addEventListener("focusout", settle);
+
+// While the answer to a person's own request is under way, its fragment is not replaced: the answer would come to nothing, or older news would cover it.
+const asked = new Map(), fetching = new Map();
+const meet = (one, other) => one.contains(other) || other.contains(one);
+document.addEventListener("htmx:beforeRequest", (event) => {
+  const { xhr, target } = event.detail;
+  if (!isNews(event.detail)) {
+    asked.set(xhr, target);
+    [...fetching].filter(([, other]) => meet(other, target)).forEach(([older]) => {
+      owed = true;
+      older.abort();
+    });
+  } else if ([...asked.values()].some((other) => meet(other, target))) {
+    owed = true;
+    event.preventDefault();
+  } else if (!event.defaultPrevented) {
+    fetching.set(xhr, target);
+  }
+});
+document.addEventListener("htmx:afterRequest", ({ detail }) => {
+  fetching.delete(detail.xhr);
+  if (asked.delete(detail.xhr)) { settle(); }
+});
+
+// A button that is replaced while it is pressed would not be clicked.
+let pressed = null;
+document.addEventListener("pointerdown", ({ target }) => { pressed = target; }, true);
+["pointerup", "pointercancel"].forEach((end) => document.addEventListener(end, () => setTimeout(() => {
+  pressed = null;
+  settle();
+}), true));
+document.addEventListener("htmx:beforeSwap", ({ detail }) => {
+  if (pressed && isNews(detail) && detail.target.contains(pressed)) {
+    owed = true;
+    detail.shouldSwap = false;
+  }
+});
+
+// The keyboard stays on the link or button that it was on, of those that say the same on the same one.
+const reached = "a[href], button, summary, input";
+const says = (element) => [element.tagName, element.id, element.name, element.getAttribute("href") ?? element.form?.getAttribute("action"), element.textContent.trim()].join("\n");
+const alike = (fragment, said) => [...fragment.querySelectorAll(reached)].filter((element) => says(element) === said);
+let kept = null;
+document.addEventListener("htmx:beforeSwap", ({ detail }) => {
+  const at = document.activeElement;
+  kept = isNews(detail) && detail.shouldSwap && detail.target.contains(at) && at.matches(reached) ? { fragment: detail.target.id, said: says(at), nth: alike(detail.target, says(at)).indexOf(at) } : null;
+});
+document.addEventListener("htmx:afterSwap", () => {
+  const fragment = kept && document.getElementById(kept.fragment), again = fragment && alike(fragment, kept.said)[kept.nth];
+  kept = null;
+  if (again && document.activeElement !== again) { again.focus({ preventScroll: true }); }
+});
+
+// A fragment that is drawn anew by background news keeps open what a person opened in it.
+const opened = new Set();
+document.addEventListener("toggle", ({ target }) => {
+  if (target.matches?.("details[id]") && target.isConnected) {
+    opened[target.open ? "add" : "delete"](target.id);
+  }
+}, true);
+document.addEventListener("htmx:afterSwap", () => opened.forEach((id) => document.getElementById(id)?.setAttribute("open", "")));
