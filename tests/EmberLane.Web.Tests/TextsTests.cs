@@ -12,7 +12,6 @@ namespace EmberLane.Web.Tests;
 /// <summary>The texts of a sitting: brought in, compared, chosen, cleared, recognised again in part.</summary>
 public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
 {
-
     private Browser Browser => demo.Browser;
 
     private Sitting Hut => demo.Get<Footage>().Sitting(2)!;
@@ -67,6 +66,28 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         var at = text.Words[text.PlaceOf(flag.Key)!.Value].Range.In.FromZero.ToSecondsInexact();
         Assert.InRange(at, lacking.First().Start, lacking.Last().Start + 8);
         Assert.Equal(["Ilse Varga", "Interviewer"], text.Layers.VoiceNames.Values.Order());
+    }
+
+    [Fact]
+    public void More_places_than_are_shown_at_once_are_leafed_through_and_taking_one_stays_there()
+    {
+        var before = Hut.TranscriptId;
+        string[] said = ["water", "ferry", "bridge", "cable"];
+        long Add(Func<int, string> text) => demo.Get<Store.Transcripts>().AddBeside(2, "made", "en", [.. Enumerable.Range(0, 1400).Select(i => new RecordWord(i, text(i),
+            new SittingRange(new SittingTime(MediaTime.FromMilliseconds(i * 50)), new SittingTime(MediaTime.FromMilliseconds((i * 50) + 40))), null, 0))], new Dictionary<int, string>());
+        var used = Add(i => $"{said[i % 4]}{i}");
+        var other = Add(i => i % 4 == 2 ? $"xyz{i}" : $"{said[i % 4]}{i}");
+        demo.Get<Texts>().Choose(2, used, "producer");
+        demo.Open(FormattableString.Invariant($"/productions/1/read/2/texts?compare={other}"));
+        Browser.UntilText("#places tbody tr:first-child", "water0 ferry1 bridge2 cable3");
+        Browser.UntilText(".parts", "Places 1 to 300 of 350");
+        Browser.Click(".parts a");
+        Browser.UntilText(".parts", "Places 301 to 350 of 350");
+        Browser.UntilText("#places tbody tr:last-child", "bridge1398 cable1399");
+        Browser.Click("#places tbody tr:last-child [hx-post]");
+        Browser.UntilText(".parts", "Places 301 to 349 of 349");
+        Assert.Equal("xyz1398", Now.Said(1398, 1398));
+        demo.Get<Texts>().Choose(2, before, "producer");
     }
 
     [Fact]
@@ -132,7 +153,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         var rows = Browser.All(".difference tbody tr").Count;
         Browser.Until(() =>
         {
-            Browser.All(".difference tbody tr").Single(r => r.Text.Contains("xylophones", StringComparison.Ordinal)).FindElement(By.CssSelector("[hx-post]")).Click();
+            Browser.All(".difference tbody tr").Single(r => r.FindElement(By.TagName("mark")).Text.Contains("xylophones", StringComparison.Ordinal)).FindElement(By.CssSelector("[hx-post]")).Click();
             return true;
         }, "the place to be taken");
         Browser.Until(() => !demo.Crossing.Said(0, demo.Crossing.Words.Count - 1).Contains("xylophones", StringComparison.Ordinal) && Browser.All(".difference tbody tr").Count < rows, "the place to be written");

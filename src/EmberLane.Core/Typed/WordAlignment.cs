@@ -26,7 +26,7 @@ public static class WordAlignment
         var ids = new Dictionary<string, int>();
         int Id(string word) => ids.TryGetValue(WordErrors.Plain(word), out var id) ? id : ids[WordErrors.Plain(word)] = ids.Count;
         int[] a = [.. ours.Select(Id)], b = [.. theirs.Select(Id)];
-        var names = ids.OrderBy(i => i.Value).Select(i => i.Key).ToArray();
+        var forms = ids.OrderBy(i => i.Value).Select(i => SoundForm.Of(i.Key)).ToArray();
         var beside = new int[a.Length];
         Array.Fill(beside, -1);
         var known = new Dictionary<(int, int), double>();
@@ -34,11 +34,12 @@ public static class WordAlignment
         {
             if (one == other)
             {
-                return names[one].Length == 0 ? 0 : 1;
+                return forms[one].Plain.Length == 0 ? 0 : 1;
             }
             if (!known.TryGetValue((one, other), out var alike))
             {
-                known[(one, other)] = alike = SoundsLike.Of(names[one], names[other]);
+                // How alike two words are that are not alike enough to lie beside each other does not matter.
+                known[(one, other)] = alike = forms[one].AtMostLike(forms[other]) < AlikeFrom ? 0 : SoundsLike.Of(forms[one], forms[other]);
             }
             return alike;
         }

@@ -95,6 +95,28 @@ public sealed class MarksTests
         Assert.True((edit is null ? plain.Layers : edit.Apply(plain).Layers).SameAs(from.Layers));
     });
 
+    [Fact]
+    public void Marks_that_came_from_another_text_do_not_go_back_to_it_at_other_words()
+    {
+        var words = Gen.Select(Gen.Int[1, 30], Gen.Int[0, 12]).Array[1, 10].Select(lengths => lengths.Aggregate((Words: new List<RecordWord>(), At: 0), (now, next) =>
+        {
+            now.Words.Add(Word(now.Words.Count, "w", (now.At + next.Item2) * 100, (now.At + next.Item2 + next.Item1) * 100));
+            return (now.Words, now.At + next.Item2 + next.Item1);
+        }).Words);
+        Gen.Select(words, words, Gen.Int[0, 9].Array[0, 6], Gen.Int[0, 9].Array[0, 3], Gen.Int[0, 9].Array[0, 3]).Sample((one, other, aside, flags, otherAside) =>
+        {
+            var from = Marked(new Transcript(one, Layers.None), [.. aside.Select(n => new SetWordAside(n % one.Count, true)), .. flags.Select(n => new SetFlag(n % one.Count, new Flag(FlagKind.UseThis, $"{n}")))]);
+            var to = new Transcript(other, Layers.None);
+            var carried = Carried(from, to);
+            Assert.Null(CarriedMarks.Of(carried, from));
+            // Marks of both: after each text has the other's, nothing goes on moving.
+            var both = Marked(carried, [.. otherAside.Select(n => new SetWordAside(n % other.Count, true))]);
+            var back = Carried(both, from);
+            Assert.Null(CarriedMarks.Of(back, Carried(back, both)));
+            Assert.Null(CarriedMarks.Of(Carried(back, both), back));
+        });
+    }
+
     [Theory]
     [InlineData("hello there", "Hello There", "HELLO THERE", "hello there")]
     [InlineData("“tern 4", "“Tern 4", "“TERN 4", "“tern 4")]
@@ -139,6 +161,8 @@ public sealed class MarksTests
     }
 
     private static Transcript Marked(Transcript text, params TranscriptEdit[] edits) => edits.Aggregate(text, (t, e) => t with { Layers = e.Apply(t).Layers });
+
+    private static Transcript Carried(Transcript from, Transcript to) => CarriedMarks.Of(from, to) is { } edit ? Marked(to, edit) : to;
 
     private static Transcript Words(params string[] words) => new([.. words.Select((w, i) => Word(i, w, i * 1000, (i * 1000) + 800))], Layers.None);
 

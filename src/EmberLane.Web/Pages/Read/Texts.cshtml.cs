@@ -24,6 +24,8 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
 
     private readonly Footage footage = footage;
 
+    private Transcript? inUse;
+
     public override string Room => "Read";
 
     public Sitting Sitting { get; private set; } = null!;
@@ -54,16 +56,32 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
         [.. new[] { "en", "ar", "bn", "cs", "da", "de", "el", "es", "fa", "fi", "fr", "he", "hi", "hu", "id", "it", "ja", "ko", "nl", "no", "pl", "pt", "ro", "ru", "sv", "th", "tr", "uk", "ur", "vi", "zh" }
             .Select(code => (code, CultureInfo.GetCultureInfo(code).EnglishName)).OrderBy(l => l.code != "en").ThenBy(l => l.EnglishName, StringComparer.Ordinal)];
 
+    /// <summary>So many places of word by word are shown at a time.</summary>
+    public const int PlacesAtOnce = 300;
+
+    /// <summary>How many of those places lie before the first that is shown: <see cref="PlacesAtOnce"/> times a whole number.</summary>
+    public int Skipped { get; private set; }
+
+    /// <summary>The place in its sentence: a few words of the text in use before and after it.</summary>
+    public (string Before, string After) Around(Differing place)
+    {
+        const int around = 4;
+        var text = inUse!;
+        var first = place.Ours.Count > 0 ? text.PlaceOf(place.Ours[0])!.Value : place.After is { } before ? text.PlaceOf(before)!.Value + 1 : 0;
+        var end = place.Ours.Count > 0 ? text.PlaceOf(place.Ours[^1])!.Value + 1 : first;
+        return (text.Said(Math.Max(0, first - around), first - 1), text.Said(end, end + around - 1));
+    }
+
     public string NameOf(TextOfSitting text) => recognisers.NameOf(text.Recogniser);
 
-    public IActionResult OnGet(long sitting, long? compare, string? from, string? to)
+    public IActionResult OnGet(long sitting, long? compare, string? from, string? to, int skip)
     {
         (From, To) = (from ?? "", to ?? "");
-        return !Load(sitting, compare) ? NotFound() : IsFragment ? Partial("_Texts", this) : Page();
+        return !Load(sitting, compare, skip) ? NotFound() : IsFragment ? Partial("_Texts", this) : Page();
     }
 
     /// <summary>Writes a place of the text in use as the compared one has it.</summary>
-    public IActionResult OnPostTake(long sitting, long compare, string? place) => Change(sitting, () =>
+    public IActionResult OnPostTake(long sitting, long compare, string? place, int skip) => Change(sitting, () =>
     {
         if (Sitting.TranscriptId is not { } current || All.All(t => t.Id != compare))
         {
@@ -72,16 +90,16 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
         var theirs = transcripts.Get(compare);
         transcripts.Apply(current, now => TextDifference.Between(now, theirs).Places.FirstOrDefault(p => p.Key == place) is { } differing ? TakenOver.Edit(now, theirs, differing)
             : throw new EditRefusedException("This place has changed meanwhile. Look again."), Who);
-    }, compare);
+    }, compare, skip);
 
     /// <summary>Takes back what this person took over last, or brings it again.</summary>
-    public IActionResult OnPostUndoWords(long sitting, long compare, bool redo) => Change(sitting, () =>
+    public IActionResult OnPostUndoWords(long sitting, long compare, bool redo, int skip) => Change(sitting, () =>
     {
         if (Sitting.TranscriptId is not { } text || transcripts.Step(text, redo, Who) is null)
         {
             throw new EditRefusedException(StepWords.Of(null, redo));
         }
-    }, compare);
+    }, compare, skip);
 
     /// <summary>Reads the sitting by this text from now on; none clears it. Bites stay where they are in time.</summary>
     public IActionResult OnPostChoose(long sitting, long? text) => Change(sitting, () => texts.Choose(sitting, text, Who));
@@ -186,7 +204,7 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
             : footage.SourcesOf(Sitting.Id).Where(s => s.Place is not null).Select(s => s.Place!.Value.Fill(s.Facts.Duration).Out).DefaultIfEmpty().Max();
     }
 
-    private IActionResult Change(long sitting, Action change, long? compare = null)
+    private IActionResult Change(long sitting, Action change, long? compare = null, int skip = 0)
     {
         if (!Load(sitting, null))
         {
@@ -202,14 +220,14 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
         }
         if (!IsFragment)
         {
-            return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}/texts{(compare is { } other ? $"?compare={other}" : "")}"));
+            return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}/texts{(compare is { } other ? $"?compare={other}&skip={skip}" : "")}"));
         }
-        Load(sitting, compare);
+        Load(sitting, compare, skip);
         Response.Headers["HX-Trigger"] = "changed";
         return Partial("_Texts", this);
     }
 
-    private bool Load(long id, long? compare)
+    private bool Load(long id, long? compare, int skip = 0)
     {
         if (SittingHere(id) is not { } sitting)
         {
@@ -220,7 +238,10 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
         Transcribing = jobs.Newest(WorkKinds.Transcribe, id);
         Other = All.FirstOrDefault(t => t.Id == compare && t.Id != sitting.TranscriptId);
         Sound = PlayedSitting.Of(sitting, footage.SourcesOf(id), sittingMics.Of(sitting), cache).Sound;
-        Difference = Other is not null && sitting.TranscriptId is { } current ? TextDifference.Between(transcripts.Get(current), transcripts.Get(Other.Id)) : null;
+        inUse = Other is not null && sitting.TranscriptId is { } used ? transcripts.Get(used) : null;
+        Difference = inUse is not null ? TextDifference.Between(inUse, transcripts.Get(Other!.Id)) : null;
+        // The last places may be gone since they were asked for.
+        Skipped = PlacesAtOnce * Math.Clamp(skip / PlacesAtOnce, 0, Math.Max(0, (Difference?.Places.Count(p => !p.IsPassage) ?? 0) - 1) / PlacesAtOnce);
         return true;
     }
 }
