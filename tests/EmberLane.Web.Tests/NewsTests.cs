@@ -67,6 +67,32 @@ public sealed class NewsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Until(() => !Stands("sheet"), "the news once the field is left");
     }
 
+    [Fact]
+    public async Task Pictures_of_cameras_that_are_placed_while_the_page_is_open_come_by_themselves()
+    {
+        await demo.IdleAsync();
+        var footage = demo.Get<Store.Footage>();
+        var cameras = footage.SourcesOf(2).Where(s => s.Facts.Picture is not null).ToList();
+        cameras.ForEach(c => footage.Place(c.Id, null, ""));
+        // A sync that is under way as long as the test wants.
+        Run("INSERT INTO job (production_id, kind, subject_id, title, state) VALUES (1, 'sync', 2, 'Sync of The school hut', 'running')");
+        demo.OpenRead(2);
+        Browser.UntilText("#angles", "The cameras are being placed on the sitting's clock. Their pictures come by themselves.");
+        cameras.ForEach(c => footage.Place(c.Id, c.Place, c.Evidence));
+        Run("UPDATE job SET state = 'done' WHERE state = 'running'");
+        demo.Get<Work.WorkNews>().Tell();
+        Browser.Until(() => Browser.All("#angles video").Count == cameras.Count, "the pictures");
+
+        void Run(string sql)
+        {
+            using var connection = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={Path.Combine(demo.Data, "ember.sqlite")};Pooling=False");
+            connection.Open();
+            using var command = connection.CreateCommand();
+            command.CommandText = sql;
+            command.ExecuteNonQuery();
+        }
+    }
+
     // All is quiet but for the news that a test tells.
     private async Task OpenGatherAsync()
     {

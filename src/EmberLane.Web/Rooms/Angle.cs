@@ -18,19 +18,19 @@ public sealed record Played(string Name, string? Address, string Start, string R
 /// <summary>One camera's view of a sitting: its clips one after another.</summary>
 public sealed record Angle(string Name, IReadOnlyList<Played> Clips);
 
-/// <summary>What is seen and heard of a sitting: its angles, and its sound (null when there is none).</summary>
-public sealed record PlayedSitting(IReadOnlyList<Angle> Angles, Played? Sound)
+/// <summary>What is seen and heard of a sitting: its angles, and its sound (null when there is none). More angles come while cameras are being placed.</summary>
+public sealed record PlayedSitting(IReadOnlyList<Angle> Angles, Played? Sound, bool IsPlacing = false)
 {
-    public bool IsWaiting => Angles.Any(a => a.Clips.Any(c => c.Address is null)) || Sound is { Address: null };
+    public bool IsWaiting => IsPlacing || Angles.Any(a => a.Clips.Any(c => c.Address is null)) || Sound is { Address: null };
 
-    /// <summary>The sound is the mix of the mics; until that is made, the reference's own playing copy.</summary>
-    public static PlayedSitting Of(Sitting sitting, IReadOnlyList<Source> sources, MicsOfSitting mics, MediaCache cache)
+    /// <summary>The sound is the mix of the mics; until that is made, the reference's own playing copy. <paramref name="sync"/> is the newest sync of the sitting.</summary>
+    public static PlayedSitting Of(Sitting sitting, IReadOnlyList<Source> sources, MicsOfSitting mics, MediaCache cache, Job? sync)
     {
         var byId = sources.ToDictionary(s => s.Id);
         var rows = ChartRows.Lay(sources.Where(s => s is { Facts.Picture: not null, Place: not null }).OrderBy(s => s.Camera, Core.Finding.NumbersInOrder.Comparer).ThenBy(s => s.Place!.Value.Start.FromZero)
             .Select(s => new ChartBar(s.Id, s.Camera, s.Place!.Value.Fill(s.Facts.Duration))));
         var angles = rows.Select(r => new Angle(r.Count == 1 ? Path.GetFileNameWithoutExtension(byId[r[0].SourceId].Name) : FormattableString.Invariant($"{r[0].Of} · {r.Count} clips"), [.. r.Select(b => Played.Of(byId[b.SourceId], cache))]));
-        return new PlayedSitting([.. angles], SoundOf(sitting, byId, mics, cache));
+        return new PlayedSitting([.. angles], SoundOf(sitting, byId, mics, cache), sync is { IsOpen: true } && sources.Any(s => s is { Facts.Picture: not null, Place: null }));
     }
 
     private static Played? SoundOf(Sitting sitting, Dictionary<long, Source> sources, MicsOfSitting mics, MediaCache cache)

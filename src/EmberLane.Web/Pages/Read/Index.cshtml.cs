@@ -382,7 +382,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         }
         var mics = sittingMics.Of(Sitting);
         changes.NeedSound(Sitting, mics);
-        Played = PlayedSitting.Of(Sitting, footage.SourcesOf(Sitting.Id), mics, cache);
+        Played = PlayedSitting.Of(Sitting, footage.SourcesOf(Sitting.Id), mics, cache, jobs.Newest(WorkKinds.Sync, Sitting.Id));
         MicsHeard = mics.Placed.Count;
         Length = MicsHeard > 0 ? Engines.Speech.SittingSound.Extent(mics.Placed).Length : MediaTime.Zero;
         Transcribing = jobs.Newest(WorkKinds.Transcribe, Sitting.Id);

@@ -237,7 +237,7 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
         All = texts.Of(id);
         Transcribing = jobs.Newest(WorkKinds.Transcribe, id);
         Other = All.FirstOrDefault(t => t.Id == compare && t.Id != sitting.TranscriptId);
-        Sound = PlayedSitting.Of(sitting, footage.SourcesOf(id), sittingMics.Of(sitting), cache).Sound;
+        Sound = PlayedSitting.Of(sitting, footage.SourcesOf(id), sittingMics.Of(sitting), cache, null).Sound;
         inUse = Other is not null && sitting.TranscriptId is { } used ? transcripts.Get(used) : null;
         Difference = inUse is not null ? TextDifference.Between(inUse, transcripts.Get(Other!.Id)) : null;
         // The last places may be gone since they were asked for.

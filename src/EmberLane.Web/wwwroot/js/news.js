@@ -77,6 +77,17 @@ document.addEventListener("htmx:beforeSwap", ({ detail }) => {
   }
 });
 
+// News that says the same as the news before it replaces nothing, so that a picture goes on playing.
+const told = new Map();
+document.addEventListener("htmx:beforeSwap", ({ detail }) => {
+  if (!isNews(detail)) {
+    told.clear();
+  } else if (detail.shouldSwap && detail.target.id) {
+    detail.shouldSwap = told.get(detail.target.id) !== detail.serverResponse;
+    told.set(detail.target.id, detail.serverResponse);
+  }
+});
+
 // The keyboard stays on the link or button that it was on, of those that say the same on the same one.
 const reached = "a[href], button, summary, input";
 const says = (element) => [element.tagName, element.id, element.name, element.getAttribute("href") ?? element.form?.getAttribute("action"), element.textContent.trim()].join("\n");
