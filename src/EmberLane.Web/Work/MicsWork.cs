@@ -25,7 +25,7 @@ internal sealed class MicsWork(Footage footage, Mics mics, SittingMics sittingMi
         }
         var found = sittingMics.Of(sitting);
         changes.NeedSound(sitting, found);
-        return string.Create(CultureInfo.InvariantCulture, $"{found.All.Count} channels, {found.All.Count(m => m.Heard)} heard");
+        return string.Create(CultureInfo.InvariantCulture, $"{found.All.Count} {(found.All.Count == 1 ? "channel" : "channels")}, {found.All.Count(m => m.Heard)} heard");
     }
 
     private static async Task<IReadOnlyList<float[]>> EnergiesAsync(Source source, CancellationToken cancel)

@@ -55,7 +55,8 @@ internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, J
             words = [.. words.Where(w => w.Range.In.FromZero < cut.Length).Select(w => w with { Range = new SourceRange(w.Range.In + late, w.Range.Out + late) })];
         }
         progress(990, "finding who speaks");
-        words = HeardVoices.Give(words, levels, pcm, order.Voices);
+        // Hours of one mix take a while; whoever cancels does not wait for them.
+        words = await Task.Run(() => HeardVoices.Give(words, levels, pcm, order.Voices), cancel).WaitAsync(cancel);
         var voices = words.Select(w => w.Voice ?? "").Distinct().ToList();
         var record = words.Select((w, i) => new RecordWord(i, EmberLane.Core.TypedText.OneLine(w.Text), OnSitting(w.Range, extent.In), w.Confidence, voices.IndexOf(w.Voice ?? ""), w.VoiceSure)).ToList();
         cancel.ThrowIfCancellationRequested();

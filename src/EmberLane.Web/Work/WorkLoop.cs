@@ -53,18 +53,17 @@ internal sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, Work
     {
         using var cancel = CancellationTokenSource.CreateLinkedTokenSource(stop);
         running[job.Id] = cancel;
-        var reported = DateTime.MinValue;
         try
         {
-            var detail = await work.DoAsync(job, (perMille, said) =>
+            string detail;
+            using (var reports = new Reports((perMille, said) =>
             {
-                if (DateTime.UtcNow - reported >= BetweenReports)
-                {
-                    reported = DateTime.UtcNow;
-                    jobs.Progress(job.Id, perMille, said);
-                    news.Tell();
-                }
-            }, cancel.Token);
+                jobs.Progress(job.Id, perMille, said);
+                news.Tell();
+            }, BetweenReports, TimeProvider.System))
+            {
+                detail = await work.DoAsync(job, reports.Report, cancel.Token);
+            }
             jobs.End(job.Id, "done", detail, "");
         }
         catch (OperationCanceledException) when (cancel.IsCancellationRequested)

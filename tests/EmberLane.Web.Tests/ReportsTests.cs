@@ -1,0 +1,59 @@
+using System.Collections.Concurrent;
+using EmberLane.Running;
+using EmberLane.Web.Work;
+
+namespace EmberLane.Web.Tests;
+
+/// <summary>How far work is, as it is passed on.</summary>
+public sealed class ReportsTests
+{
+    [Fact]
+    public void Of_many_reports_the_first_and_the_last_are_said_and_after_the_end_none()
+    {
+        var said = new ConcurrentQueue<(int, string)>();
+        using var reports = new Reports((perMille, detail) => said.Enqueue((perMille, detail)), TimeSpan.FromMilliseconds(200), TimeProvider.System);
+        reports.Report(0, "reading");
+        Assert.Equal([(0, "reading")], said);
+        for (var i = 1; i < 990; i++)
+        {
+            reports.Report(i, "recognising");
+        }
+        reports.Report(990, "finding who speaks");
+        Browser.Until(() => said.Last() == (990, "finding who speaks"), "the last report");
+        Assert.InRange(said.Count, 2, 4);
+        reports.Dispose();
+        reports.Report(1000, "done");
+        Assert.DoesNotContain((1000, "done"), said);
+    }
+
+    [Fact]
+    public void What_fails_when_it_is_said_later_stops_the_work_at_its_next_report()
+    {
+        using var reports = new Reports((perMille, _) =>
+        {
+            if (perMille > 0)
+            {
+                throw new InvalidOperationException("The disk is full.");
+            }
+        }, TimeSpan.FromMilliseconds(20), TimeProvider.System);
+        reports.Report(0, "first");
+        var failure = Browser.Until(() => Record.Exception(() => reports.Report(1, "second")), "the failure");
+        Assert.Equal("The disk is full.", failure.Message);
+    }
+
+    [Fact]
+    public void What_is_held_back_at_the_end_is_not_said()
+    {
+        var said = new ConcurrentQueue<string>();
+        using (var reports = new Reports((_, detail) => said.Enqueue(detail), TimeSpan.FromMilliseconds(100), TimeProvider.System))
+        {
+            reports.Report(0, "first");
+            reports.Report(1, "second");
+        }
+        using var other = new Reports((_, detail) => said.Enqueue(detail), TimeSpan.FromMilliseconds(200), TimeProvider.System);
+        other.Report(0, "third");
+        other.Report(1, "fourth");
+        Browser.Until(() => said.Contains("fourth"), "a later report");
+        Assert.Equal(["first", "third", "fourth"], said);
+    }
+}
