@@ -73,10 +73,8 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         var before = Hut.TranscriptId;
         string[] said = ["water", "ferry", "bridge", "cable"];
-        long Add(Func<int, string> text) => demo.Get<Store.Transcripts>().AddBeside(2, "made", "en", [.. Enumerable.Range(0, 1400).Select(i => new RecordWord(i, text(i),
-            new SittingRange(new SittingTime(MediaTime.FromMilliseconds(i * 50)), new SittingTime(MediaTime.FromMilliseconds((i * 50) + 40))), null, 0))], new Dictionary<int, string>());
-        var used = Add(i => $"{said[i % 4]}{i}");
-        var other = Add(i => i % 4 == 2 ? $"xyz{i}" : $"{said[i % 4]}{i}");
+        var used = AddMade(1400, 50, i => $"{said[i % 4]}{i}");
+        var other = AddMade(1400, 50, i => i % 4 == 2 ? $"xyz{i}" : $"{said[i % 4]}{i}");
         demo.Get<Texts>().Choose(2, used, "producer");
         demo.Open(FormattableString.Invariant($"/productions/1/read/2/texts?compare={other}"));
         Browser.UntilText("#places tbody tr:first-child", "water0 ferry1 bridge2 cable3");
@@ -87,6 +85,21 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Click("#places tbody tr:last-child [hx-post]");
         Browser.UntilText(".parts", "Places 301 to 349 of 349");
         Assert.Equal("xyz1398", Now.Said(1398, 1398));
+        demo.Get<Texts>().Choose(2, before, "producer");
+    }
+
+    [Fact]
+    public void Hours_of_talk_have_room_for_their_figures_and_voices_without_names_their_letters()
+    {
+        var before = Hut.TranscriptId;
+        demo.Get<Texts>().Choose(2, AddMade(720, 10_000, i => $"word{i}"), "producer");
+        demo.OpenRead(2);
+        Browser.UntilText("#strip", "1:50:00");
+        var figures = Browser.Run<double>("return Math.max(...[...document.querySelectorAll('#strip > text')].map((t) => t.getBoundingClientRect().right)) + 0.0001");
+        var voices = Browser.Run<double>("return Math.min(...[...document.querySelectorAll('.strip-voice')].map((t) => t.getBoundingClientRect().left)) + 0.0001");
+        Assert.True(figures < voices, $"The figures end at {figures}, the voices begin at {voices}.");
+        Assert.Empty(Browser.All("#strip .strip-pause"));
+        Assert.Equal(["A", "B"], Browser.All("#voices .person-mark text").Select(t => t.GetAttribute("textContent")!).Order());
         demo.Get<Texts>().Choose(2, before, "producer");
     }
 
@@ -281,6 +294,10 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         File.WriteAllText(path, text);
         return path;
     }
+
+    // A text of the second sitting whose words come so many milliseconds after each other; two voices, a hundred words each.
+    private long AddMade(int words, int apart, Func<int, string> text) => demo.Get<Store.Transcripts>().AddBeside(2, "made", "en", [.. Enumerable.Range(0, words).Select(i => new RecordWord(i, text(i),
+        new SittingRange(new SittingTime(MediaTime.FromMilliseconds(i * apart)), new SittingTime(MediaTime.FromMilliseconds((i * apart) + (apart * 4 / 5)))), null, i / 100 % 2))], new Dictionary<int, string>());
 
     private void OpenTexts(int sitting)
     {

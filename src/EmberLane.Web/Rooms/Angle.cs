@@ -19,7 +19,7 @@ public sealed record Played(string Name, string? Address, string Start, string R
 public sealed record Angle(string Name, IReadOnlyList<Played> Clips);
 
 /// <summary>What is seen and heard of a sitting: its angles, and its sound (null when there is none). More angles come while cameras are being placed.</summary>
-public sealed record PlayedSitting(IReadOnlyList<Angle> Angles, Played? Sound, bool IsPlacing = false)
+public sealed record PlayedSitting(IReadOnlyList<Angle> Angles, Played? Sound, bool IsPlacing = false, bool HasCamera = false)
 {
     public bool IsWaiting => IsPlacing || Angles.Any(a => a.Clips.Any(c => c.Address is null)) || Sound is { Address: null };
 
@@ -30,7 +30,7 @@ public sealed record PlayedSitting(IReadOnlyList<Angle> Angles, Played? Sound, b
         var rows = ChartRows.Lay(sources.Where(s => s is { Facts.Picture: not null, Place: not null }).OrderBy(s => s.Camera, Core.Finding.NumbersInOrder.Comparer).ThenBy(s => s.Place!.Value.Start.FromZero)
             .Select(s => new ChartBar(s.Id, s.Camera, s.Place!.Value.Fill(s.Facts.Duration))));
         var angles = rows.Select(r => new Angle(r.Count == 1 ? Path.GetFileNameWithoutExtension(byId[r[0].SourceId].Name) : FormattableString.Invariant($"{r[0].Of} · {r.Count} clips"), [.. r.Select(b => Played.Of(byId[b.SourceId], cache))]));
-        return new PlayedSitting([.. angles], SoundOf(sitting, byId, mics, cache), sync is { IsOpen: true } && sources.Any(s => s is { Facts.Picture: not null, Place: null }));
+        return new PlayedSitting([.. angles], SoundOf(sitting, byId, mics, cache), sync is { IsOpen: true } && sources.Any(s => s is { Facts.Picture: not null, Place: null }), sources.Any(s => s.Facts.Picture is not null));
     }
 
     private static Played? SoundOf(Sitting sitting, Dictionary<long, Source> sources, MicsOfSitting mics, MediaCache cache)

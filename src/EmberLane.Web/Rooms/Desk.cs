@@ -69,7 +69,7 @@ public sealed class Desk(Footage footage, Store.Transcripts transcripts, Store.B
         return people;
     }
 
-    public static SpeakerMark MarkOf(IReadOnlyDictionary<string, SpeakerMark> people, string name) => people.GetValueOrDefault(name) ?? new SpeakerMark(-1, "?");
+    public static SpeakerMark MarkOf(IReadOnlyDictionary<string, SpeakerMark> people, string name) => people.GetValueOrDefault(name) ?? SpeakerMark.Unnamed(name);
 
     public IReadOnlyList<ShownBite> Bites(long productionId)
     {

@@ -17,6 +17,9 @@ public sealed record SpeakerMark(int Number, string Letter)
         "<path d='M10 0 20 8 16 20H4L0 8Z'/>",
     ];
 
+    /// <summary>Of a voice without a name, as “Voice B” is called: its letter, in an empty shape.</summary>
+    public static SpeakerMark Unnamed(string voice) => new(-1, voice.Split(' ')[^1] is { Length: > 0 and <= 2 } letter ? letter : "?");
+
     /// <summary>How many marks there are before hues come again with another letter.</summary>
     public static int Count => Shapes.Length;
 
