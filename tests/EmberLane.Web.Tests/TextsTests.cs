@@ -89,6 +89,26 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public void More_places_than_are_shown_are_replaced_when_the_rest_is_ticked_and_the_unticked_stay()
+    {
+        var before = Hut.TranscriptId;
+        demo.Get<Texts>().Choose(2, AddMade(720, 100, i => i % 6 == 0 ? "bridge" : "fery"), "producer");
+        demo.OpenRead(2);
+        Browser.Click("#text-menu summary");
+        Browser.Click("[data-action=replace]");
+        Browser.Find("#replace-asked").SendKeys("fery");
+        Browser.Find("#replace-by").SendKeys("ferry");
+        Browser.UntilText("#places [role=status]", "600 places, the first 500 shown");
+        Browser.Click("#places li:nth-child(2) input");
+        Browser.UntilText("#places > label", "and the 100 behind them, unseen");
+        Browser.Click("#places > label");
+        Browser.Click("#replace-dialog .btn-ember");
+        Browser.UntilText("#page", "bridge ferry fery ferry");
+        Assert.Equal((1, 599), (Now.Words.Count(w => Now.TextOf(w) == "fery"), Now.Words.Count(w => Now.TextOf(w) == "ferry")));
+        demo.Get<Texts>().Choose(2, before, "producer");
+    }
+
+    [Fact]
     public void Hours_of_talk_have_room_for_their_figures_and_voices_without_names_their_letters()
     {
         var before = Hut.TranscriptId;

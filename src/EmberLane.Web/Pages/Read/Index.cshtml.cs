@@ -202,6 +202,9 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         return new Together([.. words.Where(w => transcript.Layers.Joined.Contains(w.Number) != join).Select(w => new JoinWord(w.Number, join))]);
     }, (first, last));
 
+    /// <summary>So many places are shown at a time.</summary>
+    public const int MostPlaces = 500;
+
     /// <summary>The places where something is said, each with what stands around it.</summary>
     public IActionResult OnGetPlaces(long sitting, string? asked, bool whole, bool match)
     {
@@ -213,9 +216,9 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         return Partial("_Places", this);
     }
 
-    /// <summary>Replaces what was asked for at the ticked places.</summary>
-    public IActionResult OnPostReplace(long sitting, string? asked, string? by, bool whole, bool match, int[] places) =>
-        Change(sitting, transcript => WordSearch.Replace(transcript, asked ?? "", by ?? "", whole, match, places));
+    /// <summary>Replaces what was asked for at the ticked places; with the <paramref name="rest"/> also at those that are too many to be shown.</summary>
+    public IActionResult OnPostReplace(long sitting, string? asked, string? by, bool whole, bool match, int[] places, bool rest) => Change(sitting, transcript => WordSearch.Replace(transcript, asked ?? "", by ?? "", whole, match,
+        rest ? [.. places, .. WordSearch.Find(transcript, asked ?? "", whole, match).Skip(MostPlaces).Select(p => transcript.Words[p.First].Number)] : places));
 
     /// <summary>The transcript, or the part of it between two words, by number, as a file.</summary>
     public IActionResult OnGetTake(long sitting, string format, bool names, bool times, bool hidden, bool aside, int? first, int? last)
