@@ -89,11 +89,11 @@ public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mic
         }
         catch (Exception refused) when (refused is EditRefusedException or ConflictException)
         {
+            if (IsFragment)
+            {
+                return Refused(refused.Message);
+            }
             Message = refused.Message;
-        }
-        if (IsFragment && Message is { } why)
-        {
-            return Refused(why);
         }
         if (!Load(sitting))
         {
