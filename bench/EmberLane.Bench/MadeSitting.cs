@@ -44,12 +44,16 @@ internal sealed class MadePeople
         }
     }
 
-    /// <summary>A sitting of so many voices and seconds; a tenth of the talk overlaps, everybody bleeds into the others' mics at about −18 dB, levels differ; one mic is rubbed and one drops out for a while when <paramref name="spoiled"/>.</summary>
-    public MadeSitting Make(int voices, int seconds, int seed, bool spoiled)
+    /// <summary>A sitting of so many voices and seconds; a tenth of the talk overlaps, everybody bleeds into the others' mics at about −18 dB, levels differ; one mic is rubbed and one drops out for a while when <paramref name="spoiled"/>. When <paramref name="moved"/>, people turn in their chairs and the mix's mic changes its colour as time goes on. The last voice has the share <paramref name="seldom"/> of the turns, when that is given; others have 0.3 to 1.3.</summary>
+    public MadeSitting Make(int voices, int seconds, int seed, bool spoiled, bool moved = false, double? seldom = null)
     {
         var random = new Random(seed);
         int[] who = [.. Enumerable.Range(0, Most).OrderBy(_ => random.Next()).Take(voices)];
         double[] shares = [.. who.Select(_ => 0.3 + random.NextDouble())];
+        if (seldom is { } share)
+        {
+            shares[^1] = share;
+        }
         var dry = who.Select(_ => new float[seconds * Rate]).ToArray();
         var truth = new List<Spoken>();
         int at = Rate, speaker = -1;
@@ -83,19 +87,47 @@ internal sealed class MadePeople
         {
             Spoil(mics, random);
         }
+        if (moved)
+        {
+            foreach (var voice in dry)
+            {
+                Move(voice, random);
+            }
+        }
         var mix = Record(dry, [.. who.Select(_ => 0.35 + (0.35 * random.NextDouble()))], 1, 0.3, random);
-        return new MadeSitting(mics, Coloured(mix, (1.2 * random.NextDouble()) - 0.6), Joined(truth), overlapped / spoken, who);
+        double tilt = (1.2 * random.NextDouble()) - 0.6, to = moved ? (1.2 * random.NextDouble()) - 0.6 : tilt;
+        return new MadeSitting(mics, Coloured(mix, tilt, to), Joined(truth), overlapped / spoken, who);
     }
 
-    // Another mic hears lows or highs better: a first-order filter.
-    private static short[] Coloured(short[] mix, double tilt)
+    // Another mic hears lows or highs better, and is moved as time goes on: a first-order filter.
+    private static short[] Coloured(short[] mix, double from, double to)
     {
         var coloured = new short[mix.Length];
         for (var i = 1; i < mix.Length; i++)
         {
+            var tilt = from + ((to - from) * i / mix.Length);
             coloured[i] = (short)Math.Clamp(mix[i] + (tilt * mix[i - 1]), short.MinValue, short.MaxValue);
         }
         return coloured;
+    }
+
+    // Every two minutes the highs come weaker or stronger, and the level changes.
+    private static void Move(float[] voice, Random random)
+    {
+        double tilt = 0, gain = 1, tiltTo = 0, gainTo = 1;
+        float last = 0;
+        for (var i = 0; i < voice.Length; i++)
+        {
+            if (i % (120 * Rate) == 0)
+            {
+                (tiltTo, gainTo) = (0.5 * (random.NextDouble() - 0.5), 0.6 + (0.8 * random.NextDouble()));
+            }
+            tilt += (tiltTo - tilt) / (10 * Rate);
+            gain += (gainTo - gain) / (10 * Rate);
+            var now = voice[i];
+            voice[i] = (float)(gain * (now + (tilt * last)));
+            last = now;
+        }
     }
 
     private static int Draw(double[] shares, int not, Random random)
