@@ -17,8 +17,8 @@ public static class VoiceGroups
     public const double Weight = 2.5;
 
     /// <summary>
-    /// So many steps does each count for at most when two are compared. No one talks as one normal distribution: with every second more of the same voice, two would describe it better. Measured, see the bench: from 1,000 to 1,200 the
-    /// number of voices is found in sittings of ten minutes to four hours; with more there are more voices than people, with less two people become one.
+    /// So many steps does each count for at most when two are compared. No one talks as one normal distribution: with every second more of the same voice, two would describe it better. Measured, see the bench and
+    /// docs/architecture.md: more make more voices than people, which a person joins in a moment; fewer make one voice of two people.
     /// </summary>
     private const long Compared = 1_100;
 
