@@ -71,11 +71,10 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void More_places_than_are_shown_at_once_are_leafed_through_and_taking_one_stays_there()
     {
-        var before = Hut.TranscriptId;
         string[] said = ["water", "ferry", "bridge", "cable"];
         var used = AddMade(1400, 50, i => $"{said[i % 4]}{i}");
         var other = AddMade(1400, 50, i => i % 4 == 2 ? $"xyz{i}" : $"{said[i % 4]}{i}");
-        demo.Get<Texts>().Choose(2, used, "producer");
+        using var read = ReadBy(used);
         demo.Open(FormattableString.Invariant($"/productions/1/read/2/texts?compare={other}"));
         Browser.UntilText("#places tbody tr:first-child", "water0 ferry1 bridge2 cable3");
         Browser.UntilText(".parts", "Places 1 to 300 of 350");
@@ -85,14 +84,12 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Click("#places tbody tr:last-child [hx-post]");
         Browser.UntilText(".parts", "Places 301 to 349 of 349");
         Assert.Equal("xyz1398", Now.Said(1398, 1398));
-        demo.Get<Texts>().Choose(2, before, "producer");
     }
 
     [Fact]
     public void More_places_than_are_shown_are_replaced_when_the_rest_is_ticked_and_the_unticked_stay()
     {
-        var before = Hut.TranscriptId;
-        demo.Get<Texts>().Choose(2, AddMade(720, 100, i => i % 6 == 0 ? "bridge" : "fery"), "producer");
+        using var read = ReadBy(AddMade(720, 100, i => i % 6 == 0 ? "bridge" : "fery"));
         demo.OpenRead(2);
         Browser.Click("#text-menu summary");
         Browser.Click("[data-action=replace]");
@@ -105,22 +102,19 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Click("#replace-dialog .btn-ember");
         Browser.UntilText("#page", "bridge ferry fery ferry");
         Assert.Equal((1, 599), (Now.Words.Count(w => Now.TextOf(w) == "fery"), Now.Words.Count(w => Now.TextOf(w) == "ferry")));
-        demo.Get<Texts>().Choose(2, before, "producer");
     }
 
     [Fact]
     public void Hours_of_talk_have_room_for_their_figures_and_voices_without_names_their_letters()
     {
-        var before = Hut.TranscriptId;
-        demo.Get<Texts>().Choose(2, AddMade(720, 10_000, i => $"word{i}"), "producer");
+        using var read = ReadBy(AddMade(720, 10_000, i => $"word{i}"));
         demo.OpenRead(2);
         Browser.UntilText("#strip", "1:50:00");
         var figures = Browser.Run<double>("return Math.max(...[...document.querySelectorAll('#strip > text')].map((t) => t.getBoundingClientRect().right)) + 0.0001");
         var voices = Browser.Run<double>("return Math.min(...[...document.querySelectorAll('.strip-voice')].map((t) => t.getBoundingClientRect().left)) + 0.0001");
         Assert.True(figures < voices, $"The figures end at {figures}, the voices begin at {voices}.");
         Assert.Empty(Browser.All("#strip .strip-pause"));
-        Assert.Equal(["A", "B"], Browser.All("#voices .person-mark text").Select(t => t.GetAttribute("textContent")!).Order());
-        demo.Get<Texts>().Choose(2, before, "producer");
+        Browser.Until(() => Browser.Run<string>("return [...document.querySelectorAll('#voices .person-mark text')].map((t) => t.textContent).sort().join(' ')") == "A B", "the letters of the voices");
     }
 
     [Fact]
@@ -318,6 +312,19 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
     // A text of the second sitting whose words come so many milliseconds after each other; two voices, a hundred words each.
     private long AddMade(int words, int apart, Func<int, string> text) => demo.Get<Store.Transcripts>().AddBeside(2, "made", "en", [.. Enumerable.Range(0, words).Select(i => new RecordWord(i, text(i),
         new SittingRange(new SittingTime(MediaTime.FromMilliseconds(i * apart)), new SittingTime(MediaTime.FromMilliseconds((i * apart) + (apart * 4 / 5)))), null, i / 100 % 2))], new Dictionary<int, string>());
+
+    // The second sitting is read by this text until the end of the test.
+    private Restored ReadBy(long text)
+    {
+        var before = Hut.TranscriptId;
+        demo.Get<Texts>().Choose(2, text, "producer");
+        return new Restored(() => demo.Get<Texts>().Choose(2, before, "producer"));
+    }
+
+    private sealed class Restored(Action restore) : IDisposable
+    {
+        public void Dispose() => restore();
+    }
 
     private void OpenTexts(int sitting)
     {

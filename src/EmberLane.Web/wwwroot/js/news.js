@@ -94,12 +94,16 @@ const says = (element) => [element.tagName, element.id, element.name, element.ge
 const alike = (fragment, said) => [...fragment.querySelectorAll(reached)].filter((element) => says(element) === said);
 let kept = null;
 document.addEventListener("htmx:beforeSwap", ({ detail }) => {
-  const at = document.activeElement;
-  kept = isNews(detail) && detail.shouldSwap && detail.target.contains(at) && at.matches(reached) ? { fragment: detail.target.id, said: says(at), nth: alike(detail.target, says(at)).indexOf(at) } : null;
+  const at = document.activeElement, { target } = detail;
+  // What a person was told stays until the next answer.
+  kept = isNews(detail) && detail.shouldSwap ? { fragment: target.id, line: target.querySelector(":scope > .alert-line"), ...(target.contains(at) && at.matches(reached) ? { said: says(at), nth: alike(target, says(at)).indexOf(at) } : {}) } : null;
 });
 document.addEventListener("htmx:afterSwap", () => {
-  const fragment = kept && document.getElementById(kept.fragment), again = fragment && alike(fragment, kept.said)[kept.nth];
+  const { fragment: id, line, said, nth } = kept ?? {}, fragment = id && document.getElementById(id);
   kept = null;
+  if (!fragment) { return; }
+  if (line) { fragment.prepend(line); }
+  const again = said && alike(fragment, said)[nth];
   if (again && document.activeElement !== again) { again.focus({ preventScroll: true }); }
 });
 
