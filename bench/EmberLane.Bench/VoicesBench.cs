@@ -21,11 +21,11 @@ internal static class VoicesBench
         Show("one mix, number of voices given", sittings, s => VoiceGroups.Of(Sounds(s.Mix), QuietCut.Energy(s.Mix), s.Truth.Select(t => t.Voice).Distinct().Count()));
     }
 
-    /// <summary>Sittings of half an hour to four hours, one at a time, with people who move and, in some, one who hardly speaks: what is found must not depend on how long people talk.</summary>
+    /// <summary>Sittings of half an hour to two hours, one at a time, with people who move and, in some, one who hardly speaks: what is found must not depend on how long people talk.</summary>
     public static async Task LongAsync(string repository)
     {
         var people = await MadePeople.PrepareAsync(repository);
-        foreach (var (minutes, voices, seldom) in new[] { (30, 3, 0.05), (30, 4, 0.05), (60, 2, (double?)null), (60, 3, 0.02), (60, 5, null), (240, 4, null) })
+        foreach (var (minutes, voices, seldom) in new[] { (30, 3, 0.05), (30, 4, 0.05), (60, 2, (double?)null), (60, 3, 0.02), (60, 5, null), (120, 4, null) })
         {
             var sitting = people.Make(voices, minutes * 60, 700 + minutes + voices, spoiled: true, moved: true, seldom);
             Console.WriteLine(Line($"voices of a made sitting of {minutes} min, {voices} voices{(seldom is null ? "" : ", one of whom hardly speaks")}"));
