@@ -16,6 +16,7 @@ foreach (var name in names)
         case "typed": TypedBench.Run(args[0]); break;
         case "time": TimeBench.Run(); break;
         case "read": await ReadBench.RunAsync(); break;
+        case "demo-texts": DemoTexts.Write(args[0]); break;
         case "shots": await Shots.TakeAsync(args[0]); break;
         default:
             await Console.Error.WriteLineAsync($"There is no bench called {name}. Known are gather, speech, voices, long-voices, typed, sync, lengths, unrelated, time, read and shots.");

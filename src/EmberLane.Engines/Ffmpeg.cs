@@ -15,27 +15,38 @@ public static class Ffmpeg
     public static Task DecodeMonoAsync(string path, SourceFacts facts, IReadOnlyList<int>? channels, int rate, string output, CancellationToken cancel)
     {
         var pan = "pan=mono|c0=" + Mix(channels ?? [.. Enumerable.Range(0, facts.Sound[0].Channels)]);
-        return WholeAsync(output, part => ["-i", "file:" + path, "-map", FormattableString.Invariant($"0:{facts.Sound[0].Index}"), "-af", pan, "-ar", Whole(rate), "-f", "s16le", part], null, cancel);
+        return WholeAsync(output, part => [.. FootageFormats.Input(path), "-map", FormattableString.Invariant($"0:{facts.Sound[0].Index}"), "-af", pan, "-ar", Whole(rate), "-f", "s16le", part], null, cancel);
     }
 
     /// <summary>As <see cref="DecodeMonoAsync"/>, of a part only: all channels of the first track, or one counted through all tracks.</summary>
-    public static Task DecodePartAsync(string path, SourceFacts facts, MediaTime from, MediaTime length, int? channel, int rate, string output, CancellationToken cancel)
+    public static Task DecodePartAsync(string path, SourceFacts facts, MediaTime from, MediaTime length, int? channel, int rate, string output, CancellationToken cancel) =>
+        WholeAsync(output, part => [.. Part(path, facts, from, length, channel, rate), part], null, cancel, Short);
+
+    /// <summary>As <see cref="DecodePartAsync"/>, into memory.</summary>
+    public static async Task<byte[]> DecodePartAsync(string path, SourceFacts facts, MediaTime from, MediaTime length, int? channel, int rate, CancellationToken cancel)
+    {
+        using var samples = new MemoryStream();
+        await Tool.PipeAsync("ffmpeg", ["-v", "error", "-nostdin", .. Part(path, facts, from, length, channel, rate), "pipe:1"], Short, null, samples, cancel);
+        return samples.ToArray();
+    }
+
+    private static string[] Part(string path, SourceFacts facts, MediaTime from, MediaTime length, int? channel, int rate)
     {
         var (track, places) = channel is { } one && facts.Locate(one) is var at ? (at.Track, new[] { at.Channel }) : (facts.Sound[0], [.. Enumerable.Range(0, facts.Sound[0].Channels)]);
-        return WholeAsync(output, part => ["-ss", from.ToSecondsText(), "-t", length.ToSecondsText(), "-i", "file:" + path, "-map", FormattableString.Invariant($"0:{track.Index}"),
-            "-af", "pan=mono|c0=" + Mix(places), "-ar", Whole(rate), "-f", "s16le", part], null, cancel, Short);
+        return ["-ss", from.ToSecondsText(), "-t", length.ToSecondsText(), .. FootageFormats.Input(path), "-map", FormattableString.Invariant($"0:{track.Index}"),
+            "-af", "pan=mono|c0=" + Mix(places), "-ar", Whole(rate), "-f", "s16le"];
     }
 
     /// <summary>Two channels as raw 16-bit samples, interleaved: the mix of all channels, and the first alone.</summary>
     public static Task DecodeMixAndFirstAsync(string path, SourceFacts facts, int rate, string output, CancellationToken cancel) =>
-        WholeAsync(output, part => ["-i", "file:" + path, "-map", FormattableString.Invariant($"0:{facts.Sound[0].Index}"),
+        WholeAsync(output, part => [.. FootageFormats.Input(path), "-map", FormattableString.Invariant($"0:{facts.Sound[0].Index}"),
             "-af", "pan=stereo|c0=" + Mix([.. Enumerable.Range(0, facts.Sound[0].Channels)]) + "|c1=c0", "-ar", Whole(rate), "-f", "s16le", part], null, cancel);
 
     /// <summary>Channels of a sound track by their place in it, interleaved, as raw 16-bit samples at <paramref name="rate"/>, into a stream as they are decoded.</summary>
     internal static Task DecodeToAsync(string path, SoundTrack track, IReadOnlyList<int> channels, int rate, Stream output, CancellationToken cancel)
     {
         var pan = FormattableString.Invariant($"pan={channels.Count}c|") + string.Join('|', channels.Select((c, i) => FormattableString.Invariant($"c{i}=c{c}")));
-        return Tool.PipeAsync("ffmpeg", ["-v", "error", "-nostdin", "-i", "file:" + path, "-map", FormattableString.Invariant($"0:{track.Index}"), "-af", pan, "-ar", Whole(rate), "-f", "s16le", "pipe:1"],
+        return Tool.PipeAsync("ffmpeg", ["-v", "error", "-nostdin", .. FootageFormats.Input(path), "-map", FormattableString.Invariant($"0:{track.Index}"), "-af", pan, "-ar", Whole(rate), "-f", "s16le", "pipe:1"],
             Long, null, output, cancel);
     }
 
@@ -45,7 +56,7 @@ public static class Ffmpeg
         var part = FormattableString.Invariant($"{output}.{Guid.NewGuid():N}.part");
         try
         {
-            await Tool.PipeAsync("ffmpeg", ["-v", "error", "-y", "-f", "s16le", "-ar", Whole(rate), "-ac", "1", "-i", "pipe:0", "-c:a", "aac", "-b:a", "96k", "-movflags", "+faststart", "-f", "mp4", part],
+            await Tool.PipeAsync("ffmpeg", ["-v", "error", "-y", "-protocol_whitelist", "pipe", "-f", "s16le", "-ar", Whole(rate), "-ac", "1", "-i", "pipe:0", "-c:a", "aac", "-b:a", "96k", "-movflags", "+faststart", "-f", "mp4", part],
                 Long, write, Stream.Null, cancel);
             File.Move(part, output, overwrite: true);
         }
@@ -58,7 +69,7 @@ public static class Ffmpeg
     /// <summary>A file that a browser plays: H.264 and AAC in MP4, at most 540 lines high; streams that already fit are only laid into MP4. Sound alone becomes AAC in MP4.</summary>
     public static Task MakeProxyAsync(string path, SourceFacts facts, string output, Action<MediaTime>? progress, CancellationToken cancel)
     {
-        string[] input = ["-i", "file:" + path];
+        var input = FootageFormats.Input(path);
         var sound = facts.Sound.Count > 0 ? new[] { "-map", "0:a:0", "-c:a", "aac", "-b:a", "96k", "-ac", facts.Sound[0].Channels == 2 ? "2" : "1" } : [];
         if (facts.Sound is [{ Channels: > 2 }, ..])
         {
@@ -76,7 +87,7 @@ public static class Ffmpeg
 
     /// <summary>A JPEG of a moment, 480 wide.</summary>
     public static Task MakeThumbnailAsync(string path, MediaTime at, string output, CancellationToken cancel) =>
-        WholeAsync(output, part => ["-ss", at.ToSecondsText(), "-i", "file:" + path, "-frames:v", "1", "-vf", "scale=480:-2", "-q:v", "4", "-f", "mjpeg", part], null, cancel, Short);
+        WholeAsync(output, part => ["-ss", at.ToSecondsText(), .. FootageFormats.Input(path), "-frames:v", "1", "-vf", "scale=480:-2", "-q:v", "4", "-f", "mjpeg", part], null, cancel, Short);
 
     private static string Mix(IReadOnlyList<int> channels)
     {

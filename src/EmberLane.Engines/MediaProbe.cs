@@ -12,6 +12,9 @@ public static class MediaProbe
 {
     private static readonly TimeSpan Limit = TimeSpan.FromMinutes(1);
 
+    /// <summary>Bits a second below which no picture or sound is kept, not even of silence: a file that claims to be longer than that lies.</summary>
+    private const int LeastBits = 400;
+
     /// <summary>Throws <see cref="UnreadableMediaException"/> for a file that is empty, broken or without picture and sound, <see cref="ToolException"/> when ffprobe is missing.</summary>
     public static async Task<SourceFacts> MeasureAsync(string path, CancellationToken cancel)
     {
@@ -28,7 +31,7 @@ public static class MediaProbe
         string json;
         try
         {
-            json = await Tool.ReadAsync("ffprobe", ["-v", "error", "-show_format", "-show_streams", "-of", "json", "-i", "file:" + path], Limit, cancel);
+            json = await Tool.ReadAsync("ffprobe", ["-v", "error", "-show_format", "-show_streams", "-of", "json", .. FootageFormats.Input(path)], Limit, cancel);
         }
         catch (ToolException failed) when (failed.InnerException is CliWrap.Exceptions.CommandExecutionException)
         {
@@ -37,7 +40,9 @@ public static class MediaProbe
         try
         {
             using var document = JsonDocument.Parse(json);
-            return WithNotes(Facts(name, document.RootElement), path);
+            var facts = WithNotes(Facts(name, document.RootElement), path);
+            return (Int128)file.Length * 8 * MediaTime.UnitsPerSecond >= (Int128)facts.Duration.Units * LeastBits ? facts
+                : throw new UnreadableMediaException($"{name} claims to last {facts.Duration} and holds {file.Length:N0} bytes, too few for that. It is damaged or was not closed properly; repair or copy it again.");
         }
         catch (Exception odd) when (odd is JsonException or OverflowException or KeyNotFoundException or ArgumentException)
         {

@@ -12,6 +12,9 @@ public static class Tool
 {
     private const int Kept = 600;
 
+    /// <summary>What a program may print where all of it is read (64 million letters): a sitting's words take less than a tenth.</summary>
+    private const int MostPrinted = 64_000_000;
+
     /// <summary>
     /// Runs to the end and hands each line of standard output to <paramref name="onLine"/>. Throws <see cref="ToolException"/> when the program is missing, fails or
     /// takes longer than <paramref name="limit"/>, and <see cref="OperationCanceledException"/> when <paramref name="cancel"/> ends it.
@@ -28,11 +31,17 @@ public static class Tool
         using var timer = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         timer.CancelAfter(limit);
         var complaints = new StringBuilder();
+        if (Programs.Find(program) is not { } found)
+        {
+            throw Missing(program, null);
+        }
         try
         {
-            await pipes(Cli.Wrap(program).WithArguments(arguments))
+            var running = pipes(Cli.Wrap(Watchdog.OwnGroup).WithArguments([found, .. arguments]))
                 .WithStandardErrorPipe(PipeTarget.ToDelegate(line => Keep(complaints, line)))
                 .ExecuteAsync(timer.Token);
+            using var noted = Watchdog.Watch(running.ProcessId);
+            await running;
         }
         catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
         {
@@ -45,15 +54,26 @@ public static class Tool
         }
         catch (System.ComponentModel.Win32Exception missing)
         {
-            throw new ToolException($"{Path.GetFileName(program)} is not installed, or can not be started. ./ember demo installs it.", missing);
+            throw Missing(program, missing);
         }
     }
 
-    /// <summary>As <see cref="RunAsync"/>, and returns all of standard output.</summary>
+    private static ToolException Missing(string program, Exception? why) => new($"{Path.GetFileName(program)} is not installed, or can not be started. ./ember demo installs it.", why);
+
+    /// <summary>As <see cref="RunAsync(string, IReadOnlyList{string}, TimeSpan, Action{string}, CancellationToken)"/>, and returns all of standard output; a program that prints without end is stopped.</summary>
     public static async Task<string> ReadAsync(string program, IReadOnlyList<string> arguments, TimeSpan limit, CancellationToken cancel)
     {
-        var output = new StringBuilder();
-        await RunAsync(program, arguments, limit, line => output.Append(line).Append('\n'), cancel);
+        using var output = new CappedStream(MostPrinted);
+        using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        output.Over = stop.Cancel;
+        try
+        {
+            await PipeAsync(program, arguments, limit, null, output, stop.Token);
+        }
+        catch (OperationCanceledException) when (output.IsOver && !cancel.IsCancellationRequested)
+        {
+            throw new ToolException($"{Path.GetFileName(program)} printed more than {MostPrinted / 1_000_000} MB and was stopped.");
+        }
         return output.ToString();
     }
 

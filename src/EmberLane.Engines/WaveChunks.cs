@@ -26,7 +26,10 @@ public static class WaveChunks
             if (name == "ds64" && size >= 16)
             {
                 var sizes = new byte[16];
-                file.ReadExactly(sizes);
+                if (file.ReadAtLeast(sizes, sizes.Length, throwOnEndOfStream: false) < sizes.Length)
+                {
+                    return RecorderNotes.None;
+                }
                 dataSize = BinaryPrimitives.ReadInt64LittleEndian(sizes.AsSpan(8));
             }
             else if (name == "iXML")

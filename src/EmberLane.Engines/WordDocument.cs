@@ -1,7 +1,9 @@
+using System.IO.Compression;
 using DocumentFormat.OpenXml;
 using DocumentFormat.OpenXml.Packaging;
 using DocumentFormat.OpenXml.Wordprocessing;
 using EmberLane.Core.Captions;
+using EmberLane.Core.Media;
 using EmberLane.Core.Typed;
 
 namespace EmberLane.Engines;
@@ -9,17 +11,20 @@ namespace EmberLane.Engines;
 /// <summary>Word documents (.docx), in and out.</summary>
 public static class WordDocument
 {
-    private const long MostCharacters = 20_000_000;
+    private const long MostCharacters = 20_000_000, MostUnpacked = 400L << 20;
+
+    private const int MostParts = 5_000;
 
     private static readonly string[] HeaderWords = ["time", "timecode", "start", "end", "speaker", "name", "voice", "who", "text", "words", "transcript"];
 
     /// <summary>
-    /// The text as lines: a paragraph each, and a row of a table each, its time first, then its name and a colon. Pictures, notes and comments are passed over. Throws <see cref="FormatException"/> for what is no Word document.
+    /// The text as lines: a paragraph each, and a row of a table each, its time first, then its name and a colon. Pictures, notes and comments are passed over. Throws <see cref="FormatException"/> for what is no Word document or is nested too deeply to be one. The stream can be read twice.
     /// </summary>
-    public static string ReadText(Stream file)
+    public static string ReadText(Stream file, CancellationToken cancel = default)
     {
         try
         {
+            LookAt(file, cancel);
             using var document = WordprocessingDocument.Open(file, false, new OpenSettings { MaxCharactersInPart = MostCharacters });
             var body = document.MainDocumentPart?.Document?.Body ?? throw new FormatException("The Word document has no text.");
             return string.Join('\n', body.ChildElements.SelectMany(Lines));
@@ -28,6 +33,25 @@ public static class WordDocument
         {
             throw new FormatException("This is not a Word document (.docx), or it is damaged. Save it again in Word, or bring the text as .txt.", broken);
         }
+    }
+
+    // Every part as a stream of nodes first: the library makes trees of them, which deep nesting or a bomb of blanks would hold up for minutes.
+    private static void LookAt(Stream file, CancellationToken cancel)
+    {
+        using var zip = new ZipArchive(file, ZipArchiveMode.Read, leaveOpen: true);
+        if (zip.Entries.Count > MostParts || zip.Entries.Sum(e => e.Length) > MostUnpacked)
+        {
+            throw new FormatException("The Word document unpacks to far more than a text needs. Save its words as .txt and bring that.");
+        }
+        foreach (var part in zip.Entries.Where(e => Path.GetExtension(e.Name) is ".xml" or ".rels"))
+        {
+            using var text = new StreamReader(part.Open());
+            if (!XmlDepth.IsShallow(text, cancel))
+            {
+                throw new FormatException(FormattableString.Invariant($"The Word document is nested more than {XmlDepth.Most} deep (tables in tables, say), which can not be read. Save its words as .txt and bring that."));
+            }
+        }
+        file.Position = 0;
     }
 
     /// <summary>The paragraphs as a document: name in bold, time, words.</summary>

@@ -28,7 +28,7 @@ public sealed record Source(long Id, long ProductionId, long? SittingId, string 
     public string? Said { get; init; }
 
     /// <summary>Whether its place is beyond doubt: the reference, the same sound, or set or accepted by a person. Timecode alone is not.</summary>
-    public bool IsSure => Place is not null && !Evidence.StartsWith(CountCheck.ByTimecode, StringComparison.Ordinal);
+    public bool IsSure => Place is not null && !Evidence.StartsWith(CountCheck.ByTimecode, StringComparison.Ordinal) && !Evidence.EndsWith(CountCheck.LeftAsItWas, StringComparison.Ordinal);
 
     public string Camera => Labels.CameraOf(Facts, Name);
 

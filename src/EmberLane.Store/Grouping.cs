@@ -35,7 +35,7 @@ public sealed class Grouping(Database database, TimeProvider clock)
     /// <summary>
     /// Puts files into a sitting, into a new one of this title, or out of any sitting; those that come from one sitting into a new one keep how they lie to each other. A sitting that is left empty goes. Returns the
     /// sitting. Throws <see cref="ConflictException"/> when a file or the sitting is not here, or <paramref name="onlyLoose"/> is asked for and a file belongs to a sitting by now, and
-    /// <see cref="EditRefusedException"/> when a transcript was made of a file's sound.
+    /// <see cref="EditRefusedException"/> when a text was made of a file's sound, in use or not.
     /// </summary>
     public long? Move(long productionId, IReadOnlyList<long> sourceIds, long? into, string? newTitle, string who, bool onlyLoose = false) => database.Write<long?>(c =>
     {
@@ -54,7 +54,7 @@ public sealed class Grouping(Database database, TimeProvider clock)
         var left = moving.Select(s => s.SittingId).OfType<long>().Distinct().Select(s => OneSitting(c, s)).ToList();
         foreach (var sitting in left)
         {
-            RefuseLosingTheSound(sitting, moving);
+            RefuseLosingTheSound(c, sitting, moving);
         }
         var made = title is null ? null : (long?)c.Insert("INSERT INTO sitting (production_id, title) VALUES ($p, $t)", ("$p", productionId), ("$t", title));
         var goal = made ?? target?.Id;
@@ -86,7 +86,7 @@ public sealed class Grouping(Database database, TimeProvider clock)
     });
 
     /// <summary>
-    /// Makes one sitting of two: the files of <paramref name="from"/> come into <paramref name="into"/>, whose title and clock hold. Throws <see cref="EditRefusedException"/> when the sitting that goes has a transcript.
+    /// Makes one sitting of two: the files of <paramref name="from"/> come into <paramref name="into"/>, whose title and clock hold. Throws <see cref="EditRefusedException"/> when the sitting that goes has a text, in use or not.
     /// </summary>
     public void Merge(long productionId, long from, long into, string who)
     {
@@ -137,7 +137,7 @@ public sealed class Grouping(Database database, TimeProvider clock)
         var rows = JsonSerializer.Deserialize<Rows>(redo ? logged.Body : logged.Inverse)!;
         foreach (var row in rows.Sittings.Where(r => r.Gone))
         {
-            if (Footage.OneSitting(c, row.Id) is { TranscriptId: not null } read)
+            if (Footage.OneSitting(c, row.Id) is { } read && Texts.Any(c, read.Id))
             {
                 throw new EditRefusedException($"{read.Title} was transcribed since; it stays, so that nothing of that is lost.");
             }
@@ -169,12 +169,20 @@ public sealed class Grouping(Database database, TimeProvider clock)
         }
     }
 
-    // Words are known by the moments of that sound: without it nobody could hear them again.
-    private static void RefuseLosingTheSound(Sitting sitting, IReadOnlyList<Source> moving)
+    // Words and bites are known by the moments of that sound, whether the sitting is read by them now or not: without it nobody could hear them again.
+    private static void RefuseLosingTheSound(SqliteConnection c, Sitting sitting, IReadOnlyList<Source> moving)
     {
-        if (sitting.TranscriptId is not null && moving.FirstOrDefault(s => s.Id == sitting.SoundSourceId) is { } sound)
+        if (!Texts.Any(c, sitting.Id))
         {
-            throw new EditRefusedException($"{sitting.Title} is transcribed, and its transcript goes by the sound of {sound.Name}. That file stays there; the others can be moved.");
+            return;
+        }
+        if (moving.FirstOrDefault(s => s.Id == sitting.SoundSourceId) is { } sound)
+        {
+            throw new EditRefusedException($"{sitting.Title} is transcribed, and its texts and bites go by the sound of {sound.Name}. That file stays there; the others can be moved.");
+        }
+        if (Footage.SourcesIn(c, sitting.Id).All(s => moving.Any(m => m.Id == s.Id)))
+        {
+            throw new EditRefusedException($"{sitting.Title} has texts, so it stays, and with it at least one of its files.");
         }
     }
 

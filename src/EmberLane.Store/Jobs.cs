@@ -2,16 +2,18 @@ using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Store;
 
-/// <summary>A piece of background work. States: waiting, running, done, failed, cancelled. Progress is per mille.</summary>
+/// <summary>A piece of background work. States: waiting, running, done, failed, cancelled. Progress is per mille; <see cref="Ended"/> is when it ended, in seconds since 1970, 0 when that is not known.</summary>
 public sealed record Job(long Id, long ProductionId, string Kind, long SubjectId, string Title, string State, int PerMille, string Detail, string Error, string Payload)
 {
+    public long Ended { get; init; }
+
     public bool IsOpen => State is "waiting" or "running";
 }
 
 /// <summary>The queue of background work. It survives a restart and never holds the same work twice.</summary>
 public sealed class Jobs(Database database)
 {
-    private const string Select = "SELECT id, production_id, kind, subject_id, title, state, per_mille, detail, error, payload FROM job ";
+    private const string Select = "SELECT id, production_id, kind, subject_id, title, state, per_mille, detail, error, payload, ended FROM job ";
 
     /// <summary>Queues work, unless the same kind for the same subject waits or runs already; then that one's id is returned.</summary>
     public long Add(long productionId, string kind, long subjectId, string title, string payload = "") => database.Write(c =>
@@ -32,12 +34,23 @@ public sealed class Jobs(Database database)
         {
             return null;
         }
-        c.Execute("UPDATE job SET state = 'running', detail = '' WHERE id = $id", ("$id", next.Id));
+        c.Execute("UPDATE job SET state = 'running', detail = '', starts = starts + 1 WHERE id = $id", ("$id", next.Id));
         return next with { State = "running" };
     });
 
-    /// <summary>Called once at start: what was running when the server stopped waits again.</summary>
-    public void TakeUpAgain() => database.Write(c => c.Execute("UPDATE job SET state = 'waiting' WHERE state = 'running'"));
+    /// <summary>So often work is begun that ends the server before it ends; then a person is asked.</summary>
+    public const int MostStarts = 3;
+
+    /// <summary>Called once at start: what was running when the server was stopped waits again, unless it was begun <see cref="MostStarts"/> times without getting on.</summary>
+    public void TakeUpAgain() => database.Write(c =>
+    {
+        c.Execute("UPDATE job SET state = 'failed', unique_key = NULL, ended = unixepoch(), error = $why WHERE state = 'running' AND starts >= $most", ("$most", MostStarts),
+            ("$why", "It was begun three times, and each time Ember Lane stopped before it ended. It waits for you: look at the file it works on, then try again or leave it."));
+        c.Execute("UPDATE job SET state = 'waiting' WHERE state = 'running'");
+    });
+
+    /// <summary>The server stops in good order: what it was doing waits, and this start does not count.</summary>
+    public void Stopped(long id) => database.Write(c => c.Execute("UPDATE job SET state = 'waiting', starts = max(0, starts - 1) WHERE id = $id AND state = 'running'", ("$id", id)));
 
     public void Progress(long id, int perMille, string detail) =>
         database.Write(c => c.Execute("UPDATE job SET per_mille = $p, detail = $d WHERE id = $id AND state = 'running'", ("$p", perMille), ("$d", detail), ("$id", id)));
@@ -47,7 +60,7 @@ public sealed class Jobs(Database database)
 
     internal static void End(SqliteConnection c, long id, string state, string detail, string error)
     {
-        c.Execute("UPDATE job SET state = $state, detail = $detail, error = $error, per_mille = CASE WHEN $state = 'done' THEN 1000 ELSE per_mille END, unique_key = NULL WHERE id = $id AND state IN ('waiting', 'running')",
+        c.Execute("UPDATE job SET state = $state, detail = $detail, error = $error, per_mille = CASE WHEN $state = 'done' THEN 1000 ELSE per_mille END, unique_key = NULL, ended = unixepoch() WHERE id = $id AND state IN ('waiting', 'running')",
             ("$state", state), ("$detail", detail), ("$error", error), ("$id", id));
         c.Execute("DELETE FROM job_piece WHERE job_id = $id AND EXISTS (SELECT 1 FROM job WHERE id = $id AND state = 'done')", ("$id", id));
     }
@@ -59,7 +72,7 @@ public sealed class Jobs(Database database)
         var key = job is null ? "" : FormattableString.Invariant($"{job.Kind}/{job.SubjectId}");
         if (job is not null && c.Query("SELECT 1 FROM job WHERE unique_key = $key", r => r.GetInt64(0), ("$key", key)).Count == 0)
         {
-            c.Execute("UPDATE job SET state = 'waiting', error = '', detail = '', unique_key = $key WHERE id = $id", ("$key", key), ("$id", id));
+            c.Execute("UPDATE job SET state = 'waiting', error = '', detail = '', starts = 0, unique_key = $key WHERE id = $id", ("$key", key), ("$id", id));
         }
     });
 
@@ -87,8 +100,14 @@ public sealed class Jobs(Database database)
         Select + "WHERE production_id = $p ORDER BY CASE state WHEN 'running' THEN 0 WHEN 'waiting' THEN 1 WHEN 'failed' THEN 2 ELSE 3 END, CASE WHEN state = 'waiting' THEN rank ELSE 0 END, CASE WHEN state IN ('running', 'waiting') THEN id ELSE -id END LIMIT $most",
         ReadJob, ("$p", productionId), ("$most", most)));
 
+    /// <summary>Keeps a piece that is done, so that another start goes on behind it.</summary>
     public void KeepPiece(long jobId, int first, int end, string words) =>
-        database.Write(c => c.Execute("INSERT OR REPLACE INTO job_piece VALUES ($j, $f, $e, $w)", ("$j", jobId), ("$f", first), ("$e", end), ("$w", words)));
+        database.Write(c =>
+        {
+            c.Execute("INSERT OR REPLACE INTO job_piece VALUES ($j, $f, $e, $w)", ("$j", jobId), ("$f", first), ("$e", end), ("$w", words));
+            // It gets on: earlier starts were not in vain.
+            c.Execute("UPDATE job SET starts = 1 WHERE id = $j AND starts > 1", ("$j", jobId));
+        });
 
     /// <summary>The pieces that the work has made so far, each by the range that it covers.</summary>
     public IReadOnlyList<(int First, int End, string Words)> Pieces(long jobId) => database.Read(c =>
@@ -115,5 +134,5 @@ public sealed class Jobs(Database database)
         database.Read(c => c.Query(Select + "WHERE production_id = $p AND kind = $k ORDER BY id DESC", ReadJob, ("$p", productionId), ("$k", kind)));
 
     private static Job ReadJob(SqliteDataReader r) => new(
-        r.GetInt64(0), r.GetInt64(1), r.GetString(2), r.GetInt64(3), r.GetString(4), r.GetString(5), r.GetInt32(6), r.GetString(7), r.GetString(8), r.GetString(9));
+        r.GetInt64(0), r.GetInt64(1), r.GetString(2), r.GetInt64(3), r.GetString(4), r.GetString(5), r.GetInt32(6), r.GetString(7), r.GetString(8), r.GetString(9)) { Ended = r.GetInt64(10) };
 }

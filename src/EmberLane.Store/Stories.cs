@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using System.Text.Json;
 using EmberLane.Core;
 using EmberLane.Core.Stories;
@@ -9,12 +10,36 @@ namespace EmberLane.Store;
 /// <summary>A story with how it is counted, where its record starts, its target length, and its version, which grows with every change.</summary>
 public sealed record StoredStory(long Id, long ProductionId, string Title, Timecode Start, MediaTime Target, long Version, Story Story, bool CanUndo, bool CanRedo);
 
+/// <summary>A story in a list: how many cards it has and when one was last changed.</summary>
+public sealed record StoryHead(long Id, string Title, bool IsAway, int Cards, DateTimeOffset? ChangedAt);
+
 /// <summary>Stories, changed by edits that can be taken back.</summary>
 public sealed class Stories(Database database, TimeProvider clock)
 {
     private const string Aggregate = "story";
 
-    public IReadOnlyList<long> Of(long productionId) => database.Read(c => c.Query("SELECT id FROM story WHERE production_id = $p ORDER BY id", r => r.GetInt64(0), ("$p", productionId)));
+    private const string InHandSetting = "story in hand";
+
+    /// <summary>The stories of a production, in the order in which they were made, those that were put away last.</summary>
+    public IReadOnlyList<StoryHead> Of(long productionId) => database.Read(c => c.Query(
+        "SELECT s.id, s.title, s.away, (SELECT COUNT(*) FROM card k WHERE k.story_id = s.id), (SELECT MAX(e.at) FROM edit e WHERE e.aggregate = 'story' AND e.aggregate_id = s.id) FROM story s WHERE s.production_id = $p ORDER BY s.away, s.id",
+        r => new StoryHead(r.GetInt64(0), r.GetString(1), r.GetInt64(2) != 0, r.GetInt32(3), r.IsDBNull(4) ? null : DateTimeOffset.Parse(r.GetString(4), CultureInfo.InvariantCulture)), ("$p", productionId)));
+
+    /// <summary>The story that the rooms show: the one that was taken in hand last, else the first; null when there is none that was not put away.</summary>
+    public long? InHand(long productionId) => database.Read(c => c.Query(
+        "SELECT s.id FROM story s LEFT JOIN production_setting x ON x.production_id = s.production_id AND x.name = $n AND x.value = CAST(s.id AS TEXT) WHERE s.production_id = $p AND s.away = 0 ORDER BY x.value IS NULL, s.id LIMIT 1",
+        r => (long?)r.GetInt64(0), ("$p", productionId), ("$n", InHandSetting))).SingleOrDefault();
+
+    /// <summary>From now on the rooms show this story.</summary>
+    public void TakeInHand(long productionId, long id) => database.Write(c => c.Execute(
+        "INSERT OR REPLACE INTO production_setting VALUES ($p, $n, CAST($id AS TEXT))", ("$p", productionId), ("$n", InHandSetting), ("$id", id)));
+
+    /// <summary>Gives a story another title and target length. What was typed is checked by the caller.</summary>
+    public void Describe(long id, string title, MediaTime target) =>
+        database.Write(c => c.Execute("UPDATE story SET title = $t, target = $l WHERE id = $id", ("$t", title), ("$l", target.Units), ("$id", id)));
+
+    /// <summary>Puts a story away, or brings it back; nothing of it is lost.</summary>
+    public void PutAway(long id, bool away) => database.Write(c => c.Execute("UPDATE story SET away = $a WHERE id = $id", ("$a", away ? 1 : 0), ("$id", id)));
 
     public long Add(long productionId, string title, Timecode start, MediaTime target) => database.Write(c => c.Insert(
         "INSERT INTO story (production_id, title, rate_numerator, rate_denominator, drop_frame, start_label, target) VALUES ($p, $title, $n, $d, $drop, $start, $target)",

@@ -14,7 +14,7 @@ public sealed class Texts(Database database, Transcripts transcripts, TimeProvid
 
     /// <summary>All texts of a sitting, the newest first.</summary>
     public IReadOnlyList<TextOfSitting> Of(long sittingId) => database.Read(c => c.Query(
-        "SELECT t.id, t.recogniser, t.language, t.made_at, (SELECT COUNT(*) FROM word w WHERE w.transcript_id = t.id), t.version FROM transcript t WHERE t.sitting_id = $s ORDER BY t.id DESC",
+        "SELECT t.id, t.recogniser, t.language, t.made_at, (SELECT COUNT(*) FROM word w WHERE w.transcript_id = t.id), t.version FROM transcript t WHERE t.sitting_id = $s AND t.whole = 1 ORDER BY t.id DESC",
         r => new TextOfSitting(r.GetInt64(0), r.GetString(1), r.GetString(2), DateTimeOffset.Parse(r.GetString(3), CultureInfo.InvariantCulture), r.GetInt32(4), r.GetInt64(5)), ("$s", sittingId)));
 
     /// <summary>The newest text of a sitting when it was made after the one that the sitting is read by was chosen; null when there is none such.</summary>
@@ -46,6 +46,9 @@ public sealed class Texts(Database database, Transcripts transcripts, TimeProvid
         return true;
     });
 
+    /// <summary>Whether the sitting has a text, in use or not.</summary>
+    internal static bool Any(SqliteConnection c, long sittingId) => c.Query("SELECT 1 FROM transcript WHERE sitting_id = $s LIMIT 1", r => r.GetInt64(0), ("$s", sittingId)).Count > 0;
+
     internal static long? Current(SqliteConnection c, long sittingId) => c.Query("SELECT transcript_id FROM sitting WHERE id = $s", r => r.Number(0), ("$s", sittingId)).SingleOrDefault();
 
     internal static void Append(SqliteConnection c, long sittingId, long? before, long? after, string who, DateTimeOffset at) => EditLog.Append(c, Log, sittingId, who, at, Id(after), Id(before));
@@ -55,7 +58,7 @@ public sealed class Texts(Database database, Transcripts transcripts, TimeProvid
 
     private void Set(SqliteConnection c, long sittingId, long? before, long? transcriptId)
     {
-        if (transcriptId is not null && c.Query("SELECT 1 FROM transcript WHERE id = $t AND sitting_id = $s", r => r.GetInt32(0), ("$t", transcriptId), ("$s", sittingId)).Count == 0)
+        if (transcriptId is not null && c.Query("SELECT 1 FROM transcript WHERE id = $t AND sitting_id = $s AND whole = 1", r => r.GetInt32(0), ("$t", transcriptId), ("$s", sittingId)).Count == 0)
         {
             throw new EditRefusedException("That text is not one of this sitting.");
         }

@@ -22,39 +22,101 @@ public sealed class Transcripts(Database database, TimeProvider clock)
 
     private readonly KeptRecords records = new();
 
+    /// <summary>So many words (a fraction of a second) are written at a time, so that a long text does not hold up what others do meanwhile.</summary>
+    private const int WordsAtOnce = 4_000;
+
     /// <summary>Keeps a record and makes it the sitting's current one. Earlier records and what was decided about them stay.</summary>
     public long Add(long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames) =>
-        database.Write(c => Add(c, sittingId, recogniser, language, words, voiceNames, clock.GetUtcNow()));
+        InParts(sittingId, recogniser, language, words, (c, id) => MakeCurrent(c, sittingId, id, recogniser), voiceNames);
 
     /// <summary>Keeps a record beside the sitting's other texts, with marks on it if there are any; the sitting is read as before.</summary>
-    public long AddBeside(long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames, TranscriptEdit? marks = null) => database.Write(c =>
-    {
-        var id = Insert(c, sittingId, recogniser, language, words, voiceNames, clock.GetUtcNow());
-        if (marks is not null)
+    public long AddBeside(long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames, TranscriptEdit? marks = null) =>
+        InParts(sittingId, recogniser, language, words, (c, id) =>
         {
-            var text = Get(c, id);
-            Save(c, id, text, Logged(c, id, text, marks, Product));
-        }
-        return id;
-    });
+            if (marks is not null)
+            {
+                var text = Get(c, id);
+                Save(c, id, text, Logged(c, id, text, marks, Product));
+            }
+        }, voiceNames);
 
     /// <summary>Keeps a record that a job made and ends the job, both or neither. A sitting that is read by another text goes on being read by it, until a person has compared the two and chooses.</summary>
-    public long AddFromJob(long jobId, string detail, long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames) => database.Write(c =>
-    {
-        var id = Texts.Current(c, sittingId) is null ? Add(c, sittingId, recogniser, language, words, voiceNames, clock.GetUtcNow())
-            : Insert(c, sittingId, recogniser, language, words, voiceNames, clock.GetUtcNow());
-        Jobs.End(c, jobId, "done", detail, "");
-        return id;
-    });
+    public long AddFromJob(long jobId, string detail, long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames) =>
+        InParts(sittingId, recogniser, language, words, (c, id) =>
+        {
+            if (Texts.Current(c, sittingId) is null)
+            {
+                MakeCurrent(c, sittingId, id, recogniser);
+            }
+            Jobs.End(c, jobId, "done", detail, "");
+        }, voiceNames);
 
-    private long Add(SqliteConnection c, long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames, DateTimeOffset now)
+    /// <summary>Called once at start: texts that a stopped server left half written are cleared; what they were made of is still there.</summary>
+    public void ClearHalf()
+    {
+        foreach (var id in database.Read(c => c.Query("SELECT id FROM transcript WHERE whole = 0", r => r.GetInt64(0))))
+        {
+            database.Write(c => Discard(c, id));
+        }
+    }
+
+    private static void Discard(SqliteConnection c, long id)
+    {
+        c.Execute("DELETE FROM word WHERE transcript_id = $t", ("$t", id));
+        c.Execute("DELETE FROM transcript WHERE id = $t AND whole = 0", ("$t", id));
+    }
+
+    // A long text is written in parts, and is there only with the last of them: what ends it is one change.
+    private long InParts(long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, Action<SqliteConnection, long> end, IReadOnlyDictionary<int, string> voiceNames)
+    {
+        var id = database.Write(c => c.Insert("INSERT INTO transcript (sitting_id, recogniser, language, made_at, whole) VALUES ($s, $r, $l, $at, 0)",
+            ("$s", sittingId), ("$r", recogniser), ("$l", language), ("$at", clock.GetUtcNow().ToString("O"))));
+        try
+        {
+            foreach (var part in words.Chunk(WordsAtOnce))
+            {
+                database.Write(c => Insert(c, id, part));
+            }
+            // Read now, so that the change that ends it need not.
+            database.Read(c => Get(c, id));
+            database.Write(c =>
+            {
+                foreach (var (voice, name) in voiceNames)
+                {
+                    c.Execute("INSERT INTO voice_name VALUES ($t, $v, $n)", ("$t", id), ("$v", voice), ("$n", name));
+                }
+                c.Execute("UPDATE transcript SET whole = 1 WHERE id = $t", ("$t", id));
+                end(c, id);
+            });
+        }
+        catch
+        {
+            records.Forget(id);
+            TryDiscard(id);
+            throw;
+        }
+        return id;
+    }
+
+    // Where even that fails (a full disk), the next start clears it.
+    private void TryDiscard(long id)
+    {
+        try
+        {
+            database.Write(c => Discard(c, id));
+        }
+        catch (SqliteException)
+        {
+            return;
+        }
+    }
+
+    private void MakeCurrent(SqliteConnection c, long sittingId, long id, string recogniser)
     {
         var before = Texts.Current(c, sittingId);
-        var id = Insert(c, sittingId, recogniser, language, words, voiceNames, now);
         CarryMarks(c, before ?? Texts.LastRead(c, sittingId), id);
         c.Execute("UPDATE sitting SET transcript_id = $t WHERE id = $s", ("$t", id), ("$s", sittingId));
-        Texts.Append(c, sittingId, before, id, recogniser, now);
-        return id;
+        Texts.Append(c, sittingId, before, id, recogniser, clock.GetUtcNow());
     }
 
     /// <summary>Sets aside and flags in one text what is so in another of its sitting, as one change. It is nobody's own, so that nobody's undo takes it back by surprise.</summary>
@@ -78,10 +140,8 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         return layers;
     }
 
-    private static long Insert(SqliteConnection c, long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames, DateTimeOffset now)
+    private static void Insert(SqliteConnection c, long id, IReadOnlyList<RecordWord> words)
     {
-        var id = c.Insert("INSERT INTO transcript (sitting_id, recogniser, language, made_at) VALUES ($s, $r, $l, $at)",
-            ("$s", sittingId), ("$r", recogniser), ("$l", language), ("$at", now.ToString("O")));
         using var insert = c.CreateCommand();
         insert.CommandText = "INSERT INTO word (transcript_id, number, text, time_in, time_out, confidence, voice, voice_sure) VALUES ($t, $n, $text, $in, $out, $c, $v, $sure)";
         var names = new[] { "$t", "$n", "$text", "$in", "$out", "$c", "$v", "$sure" };
@@ -95,11 +155,6 @@ public sealed class Transcripts(Database database, TimeProvider clock)
             }
             insert.ExecuteNonQuery();
         }
-        foreach (var (voice, name) in voiceNames)
-        {
-            c.Execute("INSERT INTO voice_name VALUES ($t, $v, $n)", ("$t", id), ("$v", voice), ("$n", name));
-        }
-        return id;
     }
 
     public TranscriptHead? Head(long id) => database.Read(c => Head(c, id));
@@ -111,6 +166,14 @@ public sealed class Transcripts(Database database, TimeProvider clock)
 
     /// <summary>The names that were given in a transcript, each with its voice.</summary>
     public IReadOnlyDictionary<int, string> VoiceNames(long id) => database.Read(c => Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id));
+
+    /// <summary>The sittings of a production in whose text, as it is read now, something is set aside.</summary>
+    public IReadOnlyList<(long SittingId, long TranscriptId)> WithAside(long productionId) => database.Read(c => c.Query(
+        "SELECT s.id, s.transcript_id FROM sitting s WHERE s.production_id = $p AND s.gone = 0 AND EXISTS (SELECT 1 FROM aside a WHERE a.transcript_id = s.transcript_id)", r => (r.GetInt64(0), r.GetInt64(1)), ("$p", productionId)));
+
+    /// <summary>The voices that say something in a transcript.</summary>
+    public IReadOnlyList<int> Speaking(long id) => database.Read(c => c.Query(
+        "SELECT DISTINCT COALESCE(g.voice, w.voice) FROM word w LEFT JOIN given g ON g.transcript_id = w.transcript_id AND g.number = w.number WHERE w.transcript_id = $t", r => r.GetInt32(0), ("$t", id)));
 
     /// <summary>Applies a person's edit. Throws <see cref="EditRefusedException"/> when it does not fit.</summary>
     public ChangedText Apply(long id, TranscriptEdit edit, string who) => Apply(id, _ => edit, who);
@@ -241,8 +304,7 @@ public sealed class Transcripts(Database database, TimeProvider clock)
 
     private Transcript Get(SqliteConnection c, long id)
     {
-        var words = records.Get(id, () => c.Query("SELECT number, text, time_in, time_out, confidence, voice, voice_sure FROM word WHERE transcript_id = $t ORDER BY number",
-            r => new RecordWord(r.GetInt32(0), r.GetString(1), Columns.Range(r, 2), (int?)r.Number(4), r.GetInt32(5), (int?)r.Number(6)), ("$t", id)));
+        var words = records.Find(id) ?? ReadRecord(c, id);
         return new Transcript(words, new Layers(
             Layer(c, "SELECT number, text FROM retyped WHERE transcript_id = $t", id), Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id))
         {
@@ -255,6 +317,14 @@ public sealed class Transcripts(Database database, TimeProvider clock)
             Joined = [.. c.Query("SELECT number FROM joined WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
             Hidden = [.. c.Query("SELECT number FROM hidden WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
         });
+    }
+
+    private List<RecordWord> ReadRecord(SqliteConnection c, long id)
+    {
+        var words = c.Query("SELECT number, text, time_in, time_out, confidence, voice, voice_sure FROM word WHERE transcript_id = $t ORDER BY number",
+            r => new RecordWord(r.GetInt32(0), r.GetString(1), Columns.Range(r, 2), (int?)r.Number(4), r.GetInt32(5), (int?)r.Number(6)), ("$t", id));
+        database.WhenKept(c, () => records.Keep(id, words));
+        return words;
     }
 
     private static ImmutableSortedDictionary<int, string> Layer(SqliteConnection c, string sql, long id) =>

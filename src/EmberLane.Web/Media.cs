@@ -3,18 +3,20 @@ using EmberLane.Web.Gathering;
 
 namespace EmberLane.Web;
 
-/// <summary>What the browser plays and shows of sources: only files that the store names, by id.</summary>
+/// <summary>What the browser plays and shows of sources: only files that the store names, by id, and that are still what they were.</summary>
 internal static class Media
 {
     public static void Map(IEndpointRouteBuilder app)
     {
-        app.MapGet("/media/{id:long}/play", (long id, Footage footage, MediaCache cache) =>
-            footage.Source(id) is { } source && cache.IsPlayable(source)
-                ? Results.File(source.Facts.PlaysAsItIs ? source.Path : cache.Playing(source), "video/mp4", enableRangeProcessing: true)
-                : Results.NotFound());
+        app.MapGet("/media/{id:long}/play", (long id, Footage footage, MediaCache cache, SourceFiles files) =>
+            footage.Source(id) is not { } source ? Results.NotFound() : source.Facts.PlaysAsItIs ? Sent(files.Find(source), "video/mp4") : Made(cache, cache.Playing(source), "video/mp4"));
         app.MapGet("/media/sitting/{id:long}/sound", (long id, Footage footage, SittingMics mics, MediaCache cache) =>
-            footage.Sitting(id) is { } sitting && cache.SittingSound(mics.Of(sitting).Key) is var path && File.Exists(path) ? Results.File(path, "video/mp4", enableRangeProcessing: true) : Results.NotFound());
+            footage.Sitting(id) is { } sitting ? Made(cache, cache.SittingSound(mics.Of(sitting).Key), "video/mp4") : Results.NotFound());
         app.MapGet("/media/{id:long}/thumbnail", (long id, Footage footage, MediaCache cache) =>
-            footage.Source(id) is { } source && File.Exists(cache.Thumbnail(source)) ? Results.File(cache.Thumbnail(source), "image/jpeg") : Results.NotFound());
+            footage.Source(id) is { } source ? Made(cache, cache.Thumbnail(source), "image/jpeg") : Results.NotFound());
     }
+
+    private static IResult Made(MediaCache cache, string path, string type) => Sent(cache.IsWhole(path) ? path : null, type);
+
+    private static IResult Sent(string? path, string type) => path is null ? Results.NotFound() : Results.File(path, type, enableRangeProcessing: true);
 }

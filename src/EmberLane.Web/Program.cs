@@ -29,8 +29,9 @@ try
     await app.WaitForShutdownAsync();
     return 0;
 }
-catch (Exception e) when (e is ArgumentException or StoreException or EmberLane.Engines.ToolException or EmberLane.Engines.UnreadableMediaException or IOException)
+catch (Exception e) when (e is ArgumentException or StoreException or Microsoft.Data.Sqlite.SqliteException or EmberLane.Engines.ToolException or EmberLane.Engines.UnreadableMediaException or IOException or UnauthorizedAccessException
+    or System.Text.Json.JsonException or System.Net.Sockets.SocketException)
 {
-    await Console.Error.WriteLineAsync(e.Message);
+    await Console.Error.WriteLineAsync(ErrorWords.Of(e));
     return 2;
 }

@@ -6,6 +6,11 @@ internal static class Security
     private const string Policy =
         "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; media-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
 
+    // A browser says which site a request comes from. A link to a page may stand anywhere; all else is asked for by our own pages only: what a page elsewhere could have the browser send would start programs here.
+    private static bool IsFromElsewhere(HttpRequest request) =>
+        request.Headers["Sec-Fetch-Site"].ToString() is "cross-site" or "same-site"
+        && !(HttpMethods.IsGet(request.Method) && request.Headers["Sec-Fetch-Mode"] == "navigate" && request.Headers["Sec-Fetch-Dest"] == "document" && !request.Query.ContainsKey("handler") && !request.Path.StartsWithSegments("/media"));
+
     public static Task HeadersAsync(HttpContext context, RequestDelegate next)
     {
         // Another site must not reach this one by giving 127.0.0.1 a name of its own.
@@ -14,7 +19,13 @@ internal static class Security
             context.Response.StatusCode = StatusCodes.Status421MisdirectedRequest;
             return context.Response.WriteAsync("Ember Lane answers only as 127.0.0.1 or localhost.");
         }
+        if (IsFromElsewhere(context.Request))
+        {
+            context.Response.StatusCode = StatusCodes.Status403Forbidden;
+            return context.Response.WriteAsync("This was asked for by a page of another site, so it is not answered. Open Ember Lane itself.");
+        }
         var headers = context.Response.Headers;
+        headers["Cross-Origin-Resource-Policy"] = "same-origin";
         headers.ContentSecurityPolicy = Policy;
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";

@@ -107,7 +107,7 @@ public sealed class StoreTests : IDisposable
     public void A_story_is_changed_and_taken_back_and_an_old_version_is_refused()
     {
         var (production, sitting) = Begin();
-        var bites = new Bites(database);
+        var bites = new Bites(database, TimeProvider.System);
         var bite = bites.Add(new Bite(0, sitting, Words(sitting), 0, 2, Range(0, 250), "school", "", "producer", false));
         var id = stories.Add(production, "First order", new TimecodeCount(FrameRate.R2997, true).Parse("01:00:00;00"), MediaTime.FromMilliseconds(90_000));
         var card = new Card(Guid.NewGuid(), bite, sitting, Range(0, 250), null);
@@ -222,10 +222,10 @@ public sealed class StoreTests : IDisposable
     {
         var evil = "Robert'); DROP TABLE bite;--\"";
         var (production, sitting) = Begin();
-        var bites = new Bites(database);
+        var bites = new Bites(database, TimeProvider.System);
         var id = bites.Add(new Bite(0, sitting, Words(sitting), 0, 0, Range(0, 1), evil, evil, evil, false));
         Assert.Equal((evil, evil), (bites.Get(id)!.Theme, bites.Get(id)!.Note));
-        bites.SetAside(id, true);
+        bites.SetAside(id, true, "producer");
         Assert.True(Assert.Single(bites.Of(production)).IsAside);
     }
 

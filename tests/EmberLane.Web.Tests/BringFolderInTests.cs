@@ -73,7 +73,7 @@ public sealed class BringFolderInTests : IDisposable
         browser.UntilText("#proposal-1", "09:00:00–09:00:28");
         browser.UntilText("#others", "alone.mov");
         browser.Run<object?>("[...document.querySelectorAll('#proposal-1 label')].find(l => l.textContent.includes('two.mov')).click(); return null");
-        browser.Find("#title-1").SendKeys("By the slip" + OpenQA.Selenium.Keys.Enter);
+        browser.Type("#title-1", "By the slip" + OpenQA.Selenium.Keys.Enter);
         browser.UntilText("#sheet-title", "By the slip");
         browser.UntilText(".sources", "no match by sound");
         Assert.DoesNotContain("two.mov", browser.Text(".sources"), StringComparison.Ordinal);
@@ -125,6 +125,7 @@ public sealed class BringFolderInTests : IDisposable
         browser.Open(FormattableString.Invariant($"{server.Address}/productions/{production}/work"));
         browser.UntilText("#all-again", "Try all 2 failed again");
         browser.Click("#all-again");
+        browser.Click("#work-ended > summary");
         browser.UntilText("#work-list", "1 file brought in");
         await RunningServer.UntilAsync(() => jobs.Get(ids[0])!.State == "failed", "the other to fail again");
         Browser.Until(() => browser.All("#all-again").Count == 0, "the button to go, since one is left");

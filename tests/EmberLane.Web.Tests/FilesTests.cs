@@ -129,7 +129,7 @@ public sealed class FilesTests(DemoServer demo) : IClassFixture<DemoServer>
         Tick("SND0614_T01.WAV");
         Browser.Choose("#into", "no sitting: loose footage");
         Browser.Click(".files-move button");
-        Browser.UntilText("#said", "its transcript goes by the sound of SND0614_T01.WAV");
+        Browser.UntilText("#said", "its texts and bites go by the sound of SND0614_T01.WAV");
         Assert.Equal(1, Named("SND0614_T01.WAV").SittingId);
     }
 

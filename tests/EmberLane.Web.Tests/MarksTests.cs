@@ -111,7 +111,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Click("#page .turn-bites button");
         Browser.Until(() => Browser.Find("#theme-dialog").Displayed, "the dialog");
         Browser.Find("#theme-theme").SendKeys(Keys.Escape);
-        demo.Get<Store.Bites>().Describe(bite.Id, bite.Theme, bite.Note);
+        demo.Get<Store.Bites>().Describe(bite.Id, bite.Theme, bite.Note, "producer");
     }
 
     [Fact]

@@ -216,6 +216,8 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         var hut = demo.Get<Footage>().Sitting(2)!.TranscriptId!.Value;
         var voice = store.VoiceNames(hut).Single(n => n.Value == "Interviewer").Key;
         store.Apply(hut, new NameVoice(voice, null), "producer");
+        // As a change on the page asks for it.
+        demo.Get<Work.Upkeep>().Ask(1);
         demo.Open("/productions/1/read/2");
         Browser.Until(() => Browser.Text("#voices .guess"), "a guess", seconds: 60);
         Assert.Matches("^Sounds like Interviewer in (The first crossing|The bridge walk): \\d\\d of 100 alike, pitch \\d+ and \\d+ Hz\\.", Browser.Text("#voices .guess"));

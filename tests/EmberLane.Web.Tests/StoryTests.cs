@@ -112,7 +112,7 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
         var story = demo.Get<Desk>().StoryOf(demo.Get<Store.Footage>().Production(1)!);
         Assert.Equal(demo.Get<Desk>().EventsOf(story).Events, list.Events);
         Assert.Equal("10:00:00;00", list.Events[0].RecordIn.ToString());
-        Assert.Equal(story.Story.RunningTime(FrameRate.R2997), FrameRate.R2997.TimeOf(list.Events[^1].RecordOut.Frame - list.Events[0].RecordIn.Frame));
+        Assert.Equal(demo.Get<Desk>().CutOf(story).RunningTime(FrameRate.R2997), FrameRate.R2997.TimeOf(list.Events[^1].RecordOut.Frame - list.Events[0].RecordIn.Frame));
         var paper = await client.GetStringAsync(new Uri(demo.Server.Address + "/productions/1/handoff?handler=Text"));
         Assert.Contains("TOBIAS FENN / the sound", paper, StringComparison.Ordinal);
         Browser.Find("#start").Clear();

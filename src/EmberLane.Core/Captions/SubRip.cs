@@ -9,12 +9,13 @@ namespace EmberLane.Core.Captions;
 public static partial class SubRip
 {
     /// <summary>The captions in the order of the file. Throws <see cref="FormatException"/> with the line's number and the reason.</summary>
-    public static IReadOnlyList<TypedLine> Read(string text)
+    public static IReadOnlyList<TypedLine> Read(string text, CancellationToken cancel = default)
     {
         var lines = text.ReplaceLineEndings("\n").Split('\n');
         var captions = new List<TypedLine>();
         for (var i = 0; i < lines.Length; i++)
         {
+            cancel.ThrowIfCancellationRequested();
             if (!lines[i].Contains("-->", StringComparison.Ordinal))
             {
                 continue;
@@ -48,6 +49,6 @@ public static partial class SubRip
 
     private static FormatException Bad(int line, string reason) => new(string.Create(CultureInfo.InvariantCulture, $"Line {line + 1}: {reason}."));
 
-    [GeneratedRegex(@"(?i)</?(?:b|i|u|s|font)(?: [^>]*)?>|\{\\[^}]*\}")]
+    [GeneratedRegex(@"(?i)</?(?:b|i|u|s|font)(?: [^<>]*)?>|\{\\[^{}]*\}")]
     private static partial Regex Mark();
 }

@@ -11,7 +11,7 @@ public static partial class WebVtt
     /// <summary>The words in order of their starts. Throws <see cref="FormatException"/> with the line's number and the reason.</summary>
     public static IReadOnlyList<RecognisedWord> ReadWords(string text) => [.. ReadCues(text).SelectMany(c => c.Words).OrderBy(w => w.Range.In)];
 
-    private static List<(int Line, List<RecognisedWord> Words)> ReadCues(string text)
+    private static List<(int Line, List<RecognisedWord> Words)> ReadCues(string text, CancellationToken cancel = default)
     {
         var lines = text.TrimStart('\uFEFF').ReplaceLineEndings("\n").Split('\n');
         if (!lines[0].StartsWith("WEBVTT", StringComparison.Ordinal))
@@ -21,6 +21,7 @@ public static partial class WebVtt
         var cues = new List<(int, List<RecognisedWord>)>();
         for (var i = 1; i < lines.Length; i++)
         {
+            cancel.ThrowIfCancellationRequested();
             if (!lines[i].Contains("-->", StringComparison.Ordinal))
             {
                 continue;
@@ -46,7 +47,7 @@ public static partial class WebVtt
     }
 
     /// <summary>The cues as lines of typed text; a cue in which several speak gives a line each.</summary>
-    public static IReadOnlyList<Typed.TypedLine> ReadLines(string text) => [.. ReadCues(text).SelectMany(c => Runs(c.Words)
+    public static IReadOnlyList<Typed.TypedLine> ReadLines(string text, CancellationToken cancel = default) => [.. ReadCues(text, cancel).SelectMany(c => Runs(c.Words)
         .Select(r => new Typed.TypedLine(c.Line, r[0].Voice, string.Join(' ', r.Select(w => w.Text)), r[0].Range.In.FromZero, r[^1].Range.Out.FromZero)))];
 
     private static IEnumerable<List<RecognisedWord>> Runs(List<RecognisedWord> words)
@@ -115,10 +116,10 @@ public static partial class WebVtt
 
     private static FormatException Bad(int line, string reason) => new(string.Create(CultureInfo.InvariantCulture, $"Line {line + 1}: {reason}."));
 
-    [GeneratedRegex(@"^\s*([\d:.]+)\s+-->\s+([\d:.]+)(\s.*)?$")]
+    [GeneratedRegex(@"^\s*([0-9:.]+)\s+-->\s+([0-9:.]+)(\s.*)?$")]
     private static partial Regex Timing();
 
-    [GeneratedRegex(@"<[^>]*>|[^<]+")]
+    [GeneratedRegex(@"<[^<>]*>|[^<]+")]
     private static partial Regex Parts();
 
     [GeneratedRegex(@"^<v(?:\.[^ \t>]*)?[ \t]+([^>]+)>$")]

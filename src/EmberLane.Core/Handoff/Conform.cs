@@ -10,8 +10,8 @@ public sealed record ListedSource(long Id, string Reel, string FileName, SourceF
 /// <summary>The sources of one sitting: its angles in the order in which they are preferred, and the source whose sound is read, if any.</summary>
 public sealed record ListedSitting(long Id, IReadOnlyList<ListedSource> Angles, ListedSource? Sound);
 
-/// <summary>A card with what its comment says: who speaks and about what.</summary>
-public sealed record ListedCard(Card Card, string Comment);
+/// <summary>A card with its parts that are in use, in order, and what its comment says: who speaks and about what.</summary>
+public sealed record ListedCard(Card Card, IReadOnlyList<SittingRange> Pieces, string Comment);
 
 /// <summary>Lays a story onto its sources, frame by frame.</summary>
 public static class Conform
@@ -25,10 +25,9 @@ public static class Conform
         var count = start.Count;
         var events = new List<ListedEvent>();
         long record = 0;
-        foreach (var (card, comment) in cards)
+        foreach (var (card, frames, comment) in cards.SelectMany(c => c.Pieces.Select(p => (c.Card, CardFrames.Of(p, count.Rate), c.Comment))))
         {
             var sitting = sittings[card.SittingId];
-            var frames = CardFrames.Of(card.Range, count.Rate);
             var picture = Cover(frames, Preferred(sitting.Angles, card.Angle), count);
             var sound = sitting.Sound is { } own ? Cover(frames, [own], count).Where(s => s.Source is not null).ToList() : [];
             foreach (var shot in picture)
@@ -47,6 +46,12 @@ public static class Conform
             ? throw new EditRefusedException("The story runs past midnight of its timecode. Start it earlier.")
             : new EventList(title, count, events);
     }
+
+    /// <summary>
+    /// What is shown where the angle that was chosen for a card has no picture, by the names of the files, or “black”; empty when it has all of it, or none was chosen.
+    /// </summary>
+    public static IReadOnlyList<string> ShownInstead(Card card, IReadOnlyList<SittingRange> pieces, ListedSitting sitting, TimecodeCount count) => card.Angle is not { } wanted ? []
+        : [.. pieces.SelectMany(p => Cover(CardFrames.Of(p, count.Rate), Preferred(sitting.Angles, wanted), count)).Where(r => r.Source?.Id != wanted).Select(r => r.Source?.FileName ?? "black").Distinct()];
 
     /// <summary>A run of a card's frames that one source covers, or none.</summary>
     private sealed record Run(ListedSource? Source, SourceLabel? Label, long First, long Count, long SourceFrame);

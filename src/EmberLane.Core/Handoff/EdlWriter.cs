@@ -36,7 +36,7 @@ public static class EdlWriter
 
     private static void Begin(StringBuilder file, EventList list, int part)
     {
-        var title = OneLine(list.Title).ToUpperInvariant();
+        var title = Plain(list.Title).ToUpperInvariant();
         file.Append(CultureInfo.InvariantCulture, $"TITLE: {title}{(part > 1 ? FormattableString.Invariant($" PART {part}") : "")}\n");
         file.Append("FCM: ").Append(list.Count.DropFrame ? "DROP FRAME" : "NON-DROP FRAME").Append("\n\n");
     }
@@ -56,4 +56,7 @@ public static class EdlWriter
     }
 
     private static string OneLine(string text) => TypedText.OneLine(text);
+
+    // Programs that show the title in a page, or keep the list as markup, trip over these.
+    private static string Plain(string title) => OneLine(title.Replace("&", " and ", StringComparison.Ordinal).Replace('<', '(').Replace('>', ')').Replace('"', '\''));
 }

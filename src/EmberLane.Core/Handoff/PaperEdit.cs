@@ -4,8 +4,8 @@ using EmberLane.Core.Stories;
 
 namespace EmberLane.Core.Handoff;
 
-/// <summary>A card as it is read: who, about what, the words, and from which sitting.</summary>
-public sealed record PaperLine(Card Card, string Speaker, string Theme, string Said, string Sitting);
+/// <summary>A card as it is read: its frames in the record, who, about what, the words, and from which sitting.</summary>
+public sealed record PaperLine(Card Card, long Frames, string Speaker, string Theme, string Said, string Sitting);
 
 /// <summary>The story as a text to read.</summary>
 public static class PaperEdit
@@ -17,19 +17,18 @@ public static class PaperEdit
     {
         var rate = start.Count.Rate;
         var text = new StringBuilder();
-        var running = new Story([.. lines.Select(l => l.Card)]).RunningTime(rate);
+        var running = rate.TimeOf(lines.Sum(l => l.Frames));
         text.Append(CultureInfo.InvariantCulture, $"{title}\n{lines.Count} {(lines.Count == 1 ? "card" : "cards")}, {running}, {start.Count} frames a second from {start}\n");
         long record = 0;
         foreach (var line in lines)
         {
-            var frames = CardFrames.Of(line.Card.Range, rate);
             text.Append(CultureInfo.InvariantCulture, $"\n{start.Later(record)}  {line.Speaker.ToUpperInvariant()}{(line.Theme.Length > 0 ? " / " + line.Theme : "")}\n");
-            text.Append(CultureInfo.InvariantCulture, $"             {line.Sitting} at {line.Card.Range.In}, {rate.TimeOf(frames.Count)} long\n");
+            text.Append(CultureInfo.InvariantCulture, $"             {line.Sitting} at {line.Card.Range.In}, {rate.TimeOf(line.Frames)} long\n");
             foreach (var row in Rows(line.Said))
             {
                 text.Append(row).Append('\n');
             }
-            record += frames.Count;
+            record += line.Frames;
         }
         return text.ToString();
     }

@@ -11,11 +11,10 @@ public sealed class SourceLabel
     private readonly TimecodeCount count;
     private readonly long origin;
     private readonly MediaTime offset;
-    private readonly bool isPicture;
 
-    private SourceLabel(TimecodeCount count, long origin, MediaTime offset, bool isPicture, bool sameRate, long available)
+    private SourceLabel(TimecodeCount count, long origin, MediaTime offset, bool sameRate, long available)
     {
-        (this.count, this.origin, this.offset, this.isPicture, IsSameRate, Available) = (count, origin, offset, isPicture, sameRate, available);
+        (this.count, this.origin, this.offset, IsSameRate, Available) = (count, origin, offset, sameRate, available);
     }
 
     /// <summary>Whether the source's frames are the story's frames.</summary>
@@ -30,28 +29,27 @@ public sealed class SourceLabel
         if (facts.Picture is { } picture && picture.Rate == rate)
         {
             var own = facts.Start.Label ?? new TimecodeCount(rate, false).LabelOf(0);
-            return new SourceLabel(own.Count, own.Frame, MediaTime.Zero, true, true, Math.Max(0, rate.FrameAt(facts.Duration)));
+            return new SourceLabel(own.Count, own.Frame, MediaTime.Zero, true, Math.Max(0, rate.FrameAt(facts.Duration)));
         }
         if (facts.Start.SinceMidnight is { } midnight)
         {
             // The first whole frame that the file has sound for; what lies before it is part of a frame.
             var first = rate.FrameAtOrAfter(midnight);
             var offset = rate.TimeOf(first) - midnight;
-            return new SourceLabel(story, first, offset, facts.Picture is not null, false, Math.Max(0, rate.FrameAt(facts.Duration - offset)));
+            return new SourceLabel(story, first, offset, false, Math.Max(0, rate.FrameAt(facts.Duration - offset)));
         }
         var start = facts.Start.Label is { } label ? Translate(label, story) : 0;
-        return new SourceLabel(story, start, MediaTime.Zero, facts.Picture is not null, false, Math.Max(0, rate.FrameAt(facts.Duration)));
+        return new SourceLabel(story, start, MediaTime.Zero, false, Math.Max(0, rate.FrameAt(facts.Duration)));
     }
 
     /// <summary>
-    /// The story frame of the source that is nearest to a moment (sound) or shown at it (picture), kept so that <paramref name="length"/> frames from it
+    /// The story frame of the source that is nearest to a moment, picture and sound alike, so that the two are never more than half a frame off, nor a frame apart; kept so that <paramref name="length"/> frames from it
     /// are frames which the source has, as far as it has that many.
     /// </summary>
     public long FrameAt(SourceTime at, long length)
     {
         var since = at.FromZero - offset;
-        var frame = isPicture ? count.Rate.FrameAt(since) : count.Rate.NearestFrame(since);
-        return Math.Max(0, Math.Min(frame, Available - length));
+        return Math.Max(0, Math.Min(count.Rate.NearestFrame(since), Available - length));
     }
 
     /// <summary>The label of a story frame counted from the first that the source has.</summary>

@@ -17,8 +17,12 @@ public sealed record RecorderNotes(string? Scene, string? Take, string? Tape, IR
     {
         try
         {
-            using var text = new StringReader(xml.TrimEnd('\0', ' ', '\n', '\r', '\t'));
-            using var reader = XmlReader.Create(text, new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = 4_000_000 });
+            var trimmed = xml.TrimEnd('\0', ' ', '\n', '\r', '\t');
+            if (!XmlDepth.IsShallow(new StringReader(trimmed)))
+            {
+                return None;
+            }
+            using var reader = XmlReader.Create(new StringReader(trimmed), XmlDepth.Safe);
             var root = XDocument.Load(reader).Root;
             return root is null ? None : new RecorderNotes(Value(root, "SCENE"), Value(root, "TAKE"), Value(root, "TAPE"), Names(root));
         }

@@ -68,6 +68,11 @@ public static class WordsJson
             var language = root.TryGetProperty("language", out var l) && l.ValueKind == JsonValueKind.String ? l.GetString()! : "";
             return new WordList(language, [.. words.EnumerateArray().Select(Word).OrderBy(w => w.Range.In)]);
         }
+        catch (InvalidOperationException odd)
+        {
+            // Half of a pair of code units (\ud800), which stands for no letter.
+            throw new FormatException("This is not words JSON: a text in it holds half of a letter (a \\ud800 without its other half).", odd);
+        }
         catch (JsonException broken)
         {
             throw new FormatException(string.Create(CultureInfo.InvariantCulture, $"This is not JSON: line {broken.LineNumber + 1}, character {broken.BytePositionInLine + 1}."), broken);

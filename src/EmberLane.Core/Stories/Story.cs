@@ -10,9 +10,6 @@ public sealed record Story(ImmutableList<Card> Cards)
 {
     public static Story Empty { get; } = new(ImmutableList<Card>.Empty);
 
-    /// <summary>The running time with each card rounded outwards to whole frames, as it will be handed off.</summary>
-    public MediaTime RunningTime(FrameRate rate) => rate.TimeOf(Cards.Sum(c => CardFrames.Of(c.Range, rate).Count));
-
     public int IndexOf(Guid card) => Cards.FindIndex(c => c.Id == card);
 }
 

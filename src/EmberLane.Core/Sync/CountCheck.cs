@@ -9,6 +9,9 @@ public sealed record Counted(string Name, MediaTime BySound, MediaTime? ByCount,
 /// <summary>Whether the timecodes of a sitting can be believed: sound is the judge, and what it has confirmed speaks for files without sound.</summary>
 public static class CountCheck
 {
+    /// <summary>At the end of the evidence of a source that was placed before and was not found this time.</summary>
+    public const string LeftAsItWas = "; left where it was";
+
     /// <summary>How the evidence of a source begins that only its timecode placed.</summary>
     public const string ByTimecode = "by timecode";
 

@@ -54,7 +54,7 @@ public static class SoundMatch
         return Find(reference, ours!, source, theirs!);
     }
 
-    private static SoundOffset Find(ISound reference, Onsets ours, ISound source, Onsets theirs)
+    internal static SoundOffset Find(ISound reference, Onsets ours, ISound source, Onsets theirs)
     {
         var best = new SoundOffset(false, default, 0, 0, 0, 0);
         var fine = new FineLag(reference, source);

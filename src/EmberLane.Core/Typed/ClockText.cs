@@ -9,7 +9,7 @@ namespace EmberLane.Core.Typed;
 public static partial class ClockText
 {
     /// <summary>As a pattern, for a time within a line.</summary>
-    public const string Pattern = @"\d{1,3}:\d{2}(?::\d{2})?(?:[.,]\d{1,6}|[:;]\d{2})?";
+    public const string Pattern = @"[0-9]{1,3}:[0-9]{2}(?::[0-9]{2})?(?:[.,][0-9]{1,6}|[:;][0-9]{2})?";
 
     private const int Frames = 25;
 
@@ -32,6 +32,6 @@ public static partial class ClockText
         return MediaTime.FromSecondsRounded((hours * 3600) + (minutes * 60) + seconds + part);
     }
 
-    [GeneratedRegex(@"^(\d{1,3}):(\d{2})(?::(\d{2}))?(?:[.,](\d{1,6})|[:;](\d{2}))?$")]
+    [GeneratedRegex(@"^([0-9]{1,3}):([0-9]{2})(?::([0-9]{2}))?(?:[.,]([0-9]{1,6})|[:;]([0-9]{2}))?$")]
     private static partial Regex Whole();
 }

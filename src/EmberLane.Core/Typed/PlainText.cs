@@ -11,7 +11,7 @@ internal static partial class PlainText
     /// <summary>Of so many lines at least one begins with a bare time where those are the lines' times.</summary>
     private const int BareInLines = 4;
 
-    public static IReadOnlyList<TypedLine> Read(string text)
+    public static IReadOnlyList<TypedLine> Read(string text, CancellationToken cancel = default)
     {
         var lines = new List<TypedLine>();
         string? who = null;
@@ -20,6 +20,7 @@ internal static partial class PlainText
         var bareAreTimes = raw.Count(r => Bare().IsMatch(r)) * BareInLines >= raw.Count(r => !string.IsNullOrWhiteSpace(r));
         for (var i = 0; i < raw.Length; i++)
         {
+            cancel.ThrowIfCancellationRequested();
             var line = Core.TypedText.OneLine(raw[i]);
             if ((bareAreTimes || !Bare().IsMatch(line)) && Head().Match(line) is { Success: true } head && (head.Groups["time"].Success || head.Groups["late"].Success) && ClockText.Read(head.Groups["time"].Success ? head.Groups["time"].Value : head.Groups["late"].Value) is { } time)
             {

@@ -24,12 +24,12 @@ public static class TextFiles
     /// <summary>The endings that are read here. Word documents are opened elsewhere and come as lines of plain text.</summary>
     public static IReadOnlyList<string> Endings { get; } = [".txt", ".json", ".vtt", ".srt", ".csv"];
 
-    /// <summary>Throws <see cref="FormatException"/> that names the line and the reason.</summary>
-    public static DeliveredText Read(string name, byte[] bytes) =>
-        bytes.Length > MostBytes ? throw new FormatException("The file is larger than 20 MB, which no text of a sitting is.") : Read(name, Decode(bytes));
+    /// <summary>Throws <see cref="FormatException"/> that names the line and the reason, <see cref="OperationCanceledException"/> between two lines. Cost grows with the length of the text.</summary>
+    public static DeliveredText Read(string name, byte[] bytes, CancellationToken cancel = default) =>
+        bytes.Length > MostBytes ? throw new FormatException("The file is larger than 20 MB, which no text of a sitting is.") : Read(name, Decode(bytes), cancel);
 
-    /// <inheritdoc cref="Read(string, byte[])"/>
-    public static DeliveredText Read(string name, string text)
+    /// <inheritdoc cref="Read(string, byte[], CancellationToken)"/>
+    public static DeliveredText Read(string name, string text, CancellationToken cancel = default)
     {
         if (text.Count(c => char.IsControl(c) && c is not ('\n' or '\r' or '\t' or '\f')) is var controls && controls > 4 && (long)controls * LettersPerControl > text.Length)
         {
@@ -38,10 +38,10 @@ public static class TextFiles
         var delivered = Path.GetExtension(name).ToLowerInvariant() switch
         {
             ".json" => Timed(WordsJson.Read(text)),
-            ".vtt" => new DeliveredText(InOrder(WebVtt.ReadLines(text)), [], ""),
-            ".srt" => new DeliveredText(InOrder(SubRip.Read(text)), [], ""),
-            ".csv" => new DeliveredText(TableText.Read(text), [], ""),
-            ".txt" or "" => new DeliveredText(PlainText.Read(text), [], ""),
+            ".vtt" => new DeliveredText(InOrder(WebVtt.ReadLines(text, cancel)), [], ""),
+            ".srt" => new DeliveredText(InOrder(SubRip.Read(text, cancel)), [], ""),
+            ".csv" => new DeliveredText(TableText.Read(text, cancel), [], ""),
+            ".txt" or "" => new DeliveredText(PlainText.Read(text, cancel), [], ""),
             var ending => throw new FormatException($"Files that end in {ending} are not read. Bring {string.Join(", ", Endings)} or .docx."),
         };
         return Checked(delivered);

@@ -7,7 +7,7 @@ namespace EmberLane.Engines.Speech;
 /// <summary>Raw 16-bit mono samples in a file, read in parts so that memory does not grow with its length. Little-endian, as this machine is.</summary>
 public static class PcmFile
 {
-    private const int Chunk = QuietCut.SampleRate * 10, HeaderBytes = 44;
+    private const int Chunk = QuietCut.SampleRate * 10, HeaderBytes = 44, WideBytes = 36;
 
     /// <summary>Energy of each 10 ms of 16 kHz sound.</summary>
     public static float[] Energy(string path)
@@ -39,22 +39,23 @@ public static class PcmFile
     public static async Task WriteAsync(string path, ReadOnlyMemory<short> samples, CancellationToken cancel) =>
         await File.WriteAllBytesAsync(path, MemoryMarshal.AsBytes(samples.Span).ToArray(), cancel);
 
-    /// <summary>Writes samples from first to end (exclusive, cut at the file's end) as a 16 kHz WAV file.</summary>
+    /// <summary>Writes samples from first to end (exclusive, cut at the file's end) as a 16 kHz WAV file; streams. Beyond 4 GiB the file is RF64.</summary>
     public static async Task WriteWavAsync(string path, long first, long end, string wavPath, CancellationToken cancel)
     {
-        await using var file = File.OpenRead(path);
-        var bytes = (int)Math.Max(0, (Math.Min(end * 2, file.Length) - (first * 2)) & ~1L);
-        file.Position = first * 2;
-        var wav = new byte[HeaderBytes + bytes];
-        Header(bytes).CopyTo(wav, 0);
-        await file.ReadExactlyAsync(wav.AsMemory(HeaderBytes), cancel);
-        await File.WriteAllBytesAsync(wavPath, wav, cancel);
+        await using FileStream file = File.OpenRead(path), wav = File.Create(wavPath);
+        await wav.WriteAsync(Header(Math.Max(0, (Math.Min(end * 2, file.Length) - (first * 2)) & ~1L)), cancel);
+        await CopyAsync(file, first, end, wav, cancel);
     }
 
     /// <summary>Copies the raw samples from first to end (exclusive, cut at the file's end) into a file of their own; streams.</summary>
     public static async Task WritePartAsync(string path, long first, long end, string output, CancellationToken cancel)
     {
         await using FileStream file = File.OpenRead(path), part = File.Create(output);
+        await CopyAsync(file, first, end, part, cancel);
+    }
+
+    private static async Task CopyAsync(FileStream file, long first, long end, FileStream part, CancellationToken cancel)
+    {
         file.Position = first * 2;
         var buffer = new byte[Chunk];
         for (var left = (Math.Min(end * 2, file.Length) & ~1L) - file.Position; left > 0;)
@@ -69,11 +70,26 @@ public static class PcmFile
         }
     }
 
-    private static byte[] Header(int bytes)
+    // Sizes of 32 bits; where they do not do, those of the RF64 form (EBU Tech 3306), whose chunk of sizes stands before the format.
+    private static byte[] Header(long bytes)
     {
+        if (bytes > uint.MaxValue - HeaderBytes)
+        {
+            var wide = new byte[HeaderBytes + WideBytes];
+            "RF64"u8.CopyTo(wide);
+            BinaryPrimitives.WriteUInt32LittleEndian(wide.AsSpan(4), uint.MaxValue);
+            "WAVEds64"u8.CopyTo(wide.AsSpan(8));
+            BinaryPrimitives.WriteInt32LittleEndian(wide.AsSpan(16), WideBytes - 8);
+            BinaryPrimitives.WriteInt64LittleEndian(wide.AsSpan(20), wide.Length - 8 + bytes);
+            BinaryPrimitives.WriteInt64LittleEndian(wide.AsSpan(28), bytes);
+            BinaryPrimitives.WriteInt64LittleEndian(wide.AsSpan(36), bytes / 2);
+            Header(0).AsSpan(12).CopyTo(wide.AsSpan(12 + WideBytes));
+            BinaryPrimitives.WriteUInt32LittleEndian(wide.AsSpan(40 + WideBytes), uint.MaxValue);
+            return wide;
+        }
         var head = new byte[HeaderBytes];
         "RIFF"u8.CopyTo(head);
-        BinaryPrimitives.WriteInt32LittleEndian(head.AsSpan(4), 36 + bytes);
+        BinaryPrimitives.WriteUInt32LittleEndian(head.AsSpan(4), (uint)(36 + bytes));
         "WAVEfmt "u8.CopyTo(head.AsSpan(8));
         BinaryPrimitives.WriteInt32LittleEndian(head.AsSpan(16), 16);
         BinaryPrimitives.WriteInt16LittleEndian(head.AsSpan(20), 1);
@@ -83,7 +99,7 @@ public static class PcmFile
         BinaryPrimitives.WriteInt16LittleEndian(head.AsSpan(32), 2);
         BinaryPrimitives.WriteInt16LittleEndian(head.AsSpan(34), 16);
         "data"u8.CopyTo(head.AsSpan(36));
-        BinaryPrimitives.WriteInt32LittleEndian(head.AsSpan(40), bytes);
+        BinaryPrimitives.WriteUInt32LittleEndian(head.AsSpan(40), (uint)bytes);
         return head;
     }
 }

@@ -31,7 +31,9 @@ public sealed class PocketSphinx(string program = "pocketsphinx_batch") : IRecog
         {
             return [];
         }
-        var folder = Directory.CreateTempSubdirectory("ember-speech").FullName;
+        // Beside the sound: what a killed server leaves is cleared with the rest of the cache.
+        var folder = wavPath + ".speech";
+        Directory.CreateDirectory(folder);
         try
         {
             foreach (var (first, end) in utterances)

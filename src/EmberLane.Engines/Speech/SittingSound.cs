@@ -75,6 +75,11 @@ public static class SittingSound
                 {
                     await track.FillAsync(at, count, all, mics.Count, cancel);
                 }
+                if (tracks.All(t => t.IsOver))
+                {
+                    // The files claim to be longer than what they hold: nothing more comes.
+                    break;
+                }
                 energies?.Add(all);
                 await to.WriteAsync(MemoryMarshal.AsBytes(mix.Mix(Only(all, mics.Count, heard)).AsSpan()).ToArray(), cancel);
                 progress?.Invoke(MediaTime.FromSamples(at, rate));
@@ -114,6 +119,9 @@ public static class SittingSound
         private short[] held = [];
         private long heldFrom;
         private bool ended;
+
+        /// <summary>Whether all that the file holds has been read.</summary>
+        public bool IsOver => ended && held.Length == 0;
 
         public async Task FillAsync(long at, int count, short[] into, int width, CancellationToken stop)
         {

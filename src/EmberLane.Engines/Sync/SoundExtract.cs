@@ -22,22 +22,13 @@ public static class SoundExtract
         {
             return samples;
         }
-        var output = Path.Combine(Path.GetTempPath(), FormattableString.Invariant($"ember-extract-{Guid.NewGuid():N}.pcm"));
-        try
+        var heard = MemoryMarshal.Cast<byte, short>(await Ffmpeg.DecodePartAsync(path, facts, start, end - start, channel, Rate, cancel)).ToArray();
+        var skip = Samples(start - from);
+        for (var i = 0; i < heard.Length && skip + i < samples.Length; i++)
         {
-            await Ffmpeg.DecodePartAsync(path, facts, start, end - start, channel, Rate, output, cancel);
-            var heard = MemoryMarshal.Cast<byte, short>(await File.ReadAllBytesAsync(output, cancel)).ToArray();
-            var skip = Samples(start - from);
-            for (var i = 0; i < heard.Length && skip + i < samples.Length; i++)
-            {
-                samples[skip + i] = heard[i] / 32768f;
-            }
-            return samples;
+            samples[skip + i] = heard[i] / 32768f;
         }
-        finally
-        {
-            File.Delete(output);
-        }
+        return samples;
     }
 
     /// <summary>Two sounds of equal length as a WAV file: one on each side, or both in the middle.</summary>

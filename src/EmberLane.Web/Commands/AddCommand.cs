@@ -46,7 +46,7 @@ internal static class AddCommand
         var production = footage.Productions().FirstOrDefault(p => p.Name == name)?.Id ?? footage.AddProduction(name);
         var (jobs, news) = (new Jobs(database), new WorkNews());
         var options = new Options { Data = data, Footage = [folder] };
-        var intake = new Intake(footage, new FootageFolders(options), jobs, new SittingChanges(footage, jobs, new MediaCache(options), news), news);
+        var intake = new Intake(footage, new FootageFolders(options), jobs, new SittingChanges(footage, jobs, news), news);
         var (taken, known, left) = await intake.BringFolderInAsync(production, folder, (_, _) => { }, cancel);
         await output.WriteLineAsync(FormattableString.Invariant($"{name}: {taken} files brought in, {known} there already, {left.Count} left out"));
         foreach (var file in left)

@@ -5,17 +5,18 @@ using EmberLane.Core.Stories;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
 using EmberLane.Web.Gathering;
+using EmberLane.Web.Work;
 
 namespace EmberLane.Web.Demo;
 
 /// <summary>Makes the demonstration production in an empty data folder, through the same doors as a person's own footage.</summary>
-internal sealed class DemoProduction(Footage footage, FootageFolders folders, Intake intake, Store.Transcripts transcripts, Store.Bites bites, Store.Stories stories, Options options)
+internal sealed class DemoProduction(Footage footage, FootageFolders folders, Intake intake, Store.Transcripts transcripts, Texts texts, Store.Bites bites, Store.Stories stories, Upkeep upkeep, Options options)
 {
     private sealed record Plan(string Production, List<PlannedSitting> Sittings, List<string> Loose, Dictionary<string, Dictionary<string, string>> Labels, List<PlannedBite> Bites, List<PlannedMark> Marks, string Story);
 
-    private sealed record PlannedSitting(string Title, List<string> Files, string? Words, Dictionary<string, string>? Voices);
+    private sealed record PlannedSitting(string Title, List<string> Files, string? Words, string? Typed, Dictionary<string, string>? Voices);
 
-    // A bite by the words that it opens and closes with, as the recogniser heard them.
+    // A bite by the words that it opens and closes with, without capitals and marks.
     private sealed record PlannedBite(string Sitting, string From, string To, string Theme, string Note, int? Card);
 
     // What is set aside, or a flag before the first word, by its kind.
@@ -53,7 +54,7 @@ internal sealed class DemoProduction(Footage footage, FootageFolders folders, In
             }
             if (sitting.Words is { } words && result.SittingId is { } id)
             {
-                AddTranscript(id, await File.ReadAllTextAsync(Path.Combine(demoFolder, "transcripts", words), cancel), sitting.Voices ?? []);
+                await AddTextsAsync(id, sitting, Path.Combine(demoFolder, "transcripts"), words, cancel);
             }
         }
         await intake.BringInAsync(production, null, [.. plan.Loose.Select(f => Path.Combine(target, f))], cancel);
@@ -62,15 +63,27 @@ internal sealed class DemoProduction(Footage footage, FootageFolders folders, In
             footage.SetLabels(source.Id, plan.Labels[source.Name].Aggregate(source.Labels, (l, written) => l.With(written.Key, written.Value)));
         }
         Mark(production, plan);
+        upkeep.Ask(production);
         await says.WriteLineAsync($"{plan.Production} is laid out in {options.Data}");
     }
 
-    private void AddTranscript(long sitting, string json, Dictionary<string, string> names)
+    // What was heard, and what a typist made of it, by which the sitting is read.
+    private async Task AddTextsAsync(long id, PlannedSitting sitting, string folder, string words, CancellationToken cancel)
     {
-        var list = WordsJson.Read(json);
-        var labels = list.Words.Select(w => w.Voice ?? "").Distinct().ToList();
-        var words = list.Words.Select((w, i) => new RecordWord(i, w.Text, new SittingRange(new SittingTime(w.Range.In.FromZero), new SittingTime(w.Range.Out.FromZero)), w.Confidence, labels.IndexOf(w.Voice ?? ""), w.VoiceSure)).ToList();
-        transcripts.Add(sitting, "local", list.Language, words, labels.Select((l, i) => (l, i)).Where(l => names.ContainsKey(l.l)).ToDictionary(l => l.i, l => names[l.l]));
+        var (heard, labels) = Record(WordsJson.Read(await File.ReadAllTextAsync(Path.Combine(folder, words), cancel)));
+        var names = sitting.Voices ?? [];
+        transcripts.Add(id, "local", "en", heard, labels.Select((l, i) => (l, i)).Where(l => names.ContainsKey(l.l)).ToDictionary(l => l.i, l => names[l.l]));
+        if (sitting.Typed is { } typed)
+        {
+            var (read, people) = Record(WordsJson.Read(await File.ReadAllTextAsync(Path.Combine(folder, typed), cancel)));
+            texts.Choose(id, transcripts.AddBeside(id, Recognisers.Brought + typed.Replace(".typed.json", ".txt", StringComparison.Ordinal), "en", read, people.Select((n, i) => (n, i)).ToDictionary(n => n.i, n => n.n)), "logger");
+        }
+    }
+
+    private static (List<RecordWord> Words, List<string> Voices) Record(WordList list)
+    {
+        var voices = list.Words.Select(w => w.Voice ?? "").Distinct().ToList();
+        return ([.. list.Words.Select((w, i) => new RecordWord(i, w.Text, new SittingRange(new SittingTime(w.Range.In.FromZero), new SittingTime(w.Range.Out.FromZero)), w.Confidence, voices.IndexOf(w.Voice ?? ""), w.VoiceSure))], voices);
     }
 
     private void Mark(long production, Plan plan)
@@ -94,6 +107,7 @@ internal sealed class DemoProduction(Footage footage, FootageFolders folders, In
         }
         var start = new Timecode(new TimecodeCount(FrameRate.R25, false), 1, 0, 0, 0);
         var story = stories.Add(production, plan.Story, start, MediaTime.FromMilliseconds(90_000));
+        stories.TakeInHand(production, story);
         foreach (var (place, bite, id) in cards.OrderBy(c => c.Place))
         {
             var stored = stories.Get(story)!;
@@ -106,7 +120,7 @@ internal sealed class DemoProduction(Footage footage, FootageFolders folders, In
     {
         var sitting = footage.Sittings(production).First(s => s.Title == title);
         var transcript = transcripts.Get(sitting.TranscriptId!.Value);
-        var text = transcript.Words.Select(w => w.Text.ToLowerInvariant()).ToList();
+        var text = transcript.Words.Select(w => w.Text.ToLowerInvariant().Trim('.', ',', '?')).ToList();
         return Find(text, from, 0) is { } first && Find(text, to, first) is { } last ? (sitting, transcript, first, last + to.Split(' ').Length - 1)
             : throw new InvalidDataException($"demo/production.json: the words “{from}” … “{to}” are not in the transcript of {title}.");
     }

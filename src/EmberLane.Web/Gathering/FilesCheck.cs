@@ -27,20 +27,6 @@ public sealed class FilesCheck(Footage footage)
         return (missing, replaced);
     }
 
-    /// <summary>Throws <see cref="FileNotFoundException"/> with a sentence when a source's file is gone or holds something else by now.</summary>
-    public static void Demand(Source source)
-    {
-        var file = new FileInfo(source.Path);
-        if (!file.Exists)
-        {
-            throw new FileNotFoundException($"{source.Name} is no longer at {source.Path}. Find it again under All files in Gather, then try again.");
-        }
-        if (file.Length != source.Size || source.State == FileState.Replaced)
-        {
-            throw new FileNotFoundException($"{source.Path} holds something else than when {source.Name} was brought in. Find the first file again under All files in Gather, then try again.");
-        }
-    }
-
     private static bool QuickAgrees(Source source)
     {
         var file = new FileInfo(source.Path);

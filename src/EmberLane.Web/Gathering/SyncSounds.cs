@@ -5,7 +5,7 @@ using EmberLane.Store;
 namespace EmberLane.Web.Gathering;
 
 /// <summary>The sounds that sync compares, decoded once and kept in the cache.</summary>
-public sealed class SyncSounds(MediaCache cache) : IDisposable
+public sealed class SyncSounds(MediaCache cache, SourceFiles files) : IDisposable
 {
     private readonly SemaphoreSlim making = new(1, 1);
 
@@ -19,10 +19,10 @@ public sealed class SyncSounds(MediaCache cache) : IDisposable
         await making.WaitAsync(cancel);
         try
         {
-            if (!File.Exists(path))
+            if (!cache.IsWhole(path))
             {
-                FilesCheck.Demand(source);
-                await SyncSound.DecodeAsync(source.Path, source.Facts, path, cancel);
+                var real = files.Open(source);
+                await cache.MakeAsync(path, output => SyncSound.DecodeAsync(real, source.Facts, output, cancel));
             }
             return new PcmSound(path);
         }
@@ -33,7 +33,7 @@ public sealed class SyncSounds(MediaCache cache) : IDisposable
     }
 
     /// <summary>Whether a source can be heard now: from its file, or as it was decoded earlier.</summary>
-    public bool CanOpen(Source source) => File.Exists(cache.Channel(source, -1, SoundMatch.SampleRate)) || (File.Exists(source.Path) && source.State == FileState.Here);
+    public bool CanOpen(Source source) => cache.IsWhole(cache.Channel(source, -1, SoundMatch.SampleRate)) || files.Find(source) is not null;
 
     public void Dispose() => making.Dispose();
 }

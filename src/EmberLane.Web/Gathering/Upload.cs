@@ -1,3 +1,4 @@
+using System.Text;
 using Microsoft.AspNetCore.WebUtilities;
 using Microsoft.Net.Http.Headers;
 
@@ -23,8 +24,11 @@ public sealed class UploadException(string message, int status) : Exception(mess
 /// <summary>Takes uploaded files as they stream in; memory does not grow with their size.</summary>
 public sealed class Upload(FootageFolders folders, IDiskSpace disk)
 {
+    /// <summary>A field of the form takes at most so many letters.</summary>
+    private const int LongestField = 4_000;
+
     /// <summary>Room that is never filled, so that the database can go on.</summary>
-    private const long Reserve = 512L << 20;
+    private const long Reserve = Work.DiskReserve.Bytes;
 
     /// <summary>
     /// Reads the parts of a multipart form: files go into a folder of their own, fields are returned. A file is there under its name only when it is whole.
@@ -55,15 +59,23 @@ public sealed class Upload(FootageFolders folders, IDiskSpace disk)
                 }
                 if (about.IsFormDisposition())
                 {
-                    using var text = new StreamReader(section.Body);
-                    fields[HeaderUtilities.RemoveQuotes(about.Name).Value ?? ""] = await text.ReadToEndAsync(cancel);
+                    fields[HeaderUtilities.RemoveQuotes(about.Name).Value ?? ""] = await FieldAsync(section.Body, cancel);
                 }
                 else if (SafeName(about.FileNameStar.Value ?? HeaderUtilities.RemoveQuotes(about.FileName).Value ?? "") is { } name)
                 {
                     paths.Add(await KeepAsync(section.Body, folder, name, cancel));
                 }
             }
+            if (paths.Count > 0)
+            {
+                File.Delete(Path.Combine(folder, DataFolder.Uploading));
+            }
             return (fields, paths);
+        }
+        catch (UploadException)
+        {
+            Remove(folder);
+            throw;
         }
         catch (Exception e) when (e is IOException or InvalidDataException or BadHttpRequestException or OperationCanceledException)
         {
@@ -88,6 +100,8 @@ public sealed class Upload(FootageFolders folders, IDiskSpace disk)
         }
     }
 
+    private const int MostNameBytes = 200;
+
     /// <summary>A file name without folders, control characters or quotes, at most 120 characters with its ending kept; null when nothing is left.</summary>
     internal static string? SafeName(string name)
     {
@@ -100,12 +114,34 @@ public sealed class Upload(FootageFolders folders, IDiskSpace disk)
         var ending = Path.GetExtension(clean);
         ending = ending.Length > 12 ? "" : ending;
         var stem = clean[..^ending.Length];
-        return stem[..Math.Min(stem.Length, 120 - ending.Length)] + ending;
+        // Letters of other scripts take up to four bytes, and a name has room for 255.
+        var length = 0;
+        for (var bytes = Encoding.UTF8.GetByteCount(ending); length < stem.Length;)
+        {
+            var letter = char.IsHighSurrogate(stem[length]) && length + 1 < stem.Length ? 2 : 1;
+            bytes += Encoding.UTF8.GetByteCount(stem.AsSpan(length, letter));
+            if (bytes > MostNameBytes || length + letter > 120 - ending.Length)
+            {
+                break;
+            }
+            length += letter;
+        }
+        return stem[..length] + ending;
+    }
+
+    private static async Task<string> FieldAsync(Stream body, CancellationToken cancel)
+    {
+        using var text = new StreamReader(body);
+        var letters = new char[LongestField + 1];
+        var got = await text.ReadBlockAsync(letters, cancel);
+        return got <= LongestField ? new string(letters, 0, got)
+            : throw new UploadException(FormattableString.Invariant($"A field of the form holds more than {LongestField} letters. Nothing was copied."), StatusCodes.Status400BadRequest);
     }
 
     private static async Task<string> KeepAsync(Stream body, string folder, string name, CancellationToken cancel)
     {
         Directory.CreateDirectory(folder);
+        await File.WriteAllBytesAsync(Path.Combine(folder, DataFolder.Uploading), [], cancel);
         var path = Path.Combine(folder, name);
         for (var n = 2; File.Exists(path); n++)
         {

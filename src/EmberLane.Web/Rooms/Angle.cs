@@ -35,7 +35,7 @@ public sealed record PlayedSitting(IReadOnlyList<Angle> Angles, Played? Sound, b
 
     private static Played? SoundOf(Sitting sitting, Dictionary<long, Source> sources, MicsOfSitting mics, MediaCache cache)
     {
-        if (mics.Placed.Count > 0 && File.Exists(cache.SittingSound(mics.Key)))
+        if (mics.Placed.Count > 0 && cache.IsWhole(cache.SittingSound(mics.Key)))
         {
             var extent = Engines.Speech.SittingSound.Extent(mics.Placed);
             return Played.Of(sitting.Title, FormattableString.Invariant($"/media/sitting/{sitting.Id}/sound?v={mics.Key[..12]}"), new ClockMap(extent.In, 0), extent.Length);

@@ -1,14 +1,13 @@
 using EmberLane.Core.Transcripts;
 using EmberLane.Core.Voices;
 using EmberLane.Store;
-using EmberLane.Web.Work;
 
 namespace EmberLane.Web.Rooms;
 
 /// <summary>Whom the unnamed voices of a sitting may be, by how named voices of the production's other sittings sound.</summary>
-public sealed class HeardBefore(Footage footage, Store.Transcripts transcripts, VoicePrints prints, SittingChanges changes)
+public sealed class HeardBefore(Footage footage, Store.Transcripts transcripts, VoicePrints prints)
 {
-    /// <summary>A guess for each unnamed voice for which there is one. Hearings that are missing for it are queued. People who have a voice here already are not guessed again.</summary>
+    /// <summary>A guess for each unnamed voice for which there is one. People who have a voice here already are not guessed again.</summary>
     public IReadOnlyDictionary<int, VoiceGuess> Guess(Sitting sitting, long text, Transcript transcript)
     {
         var others = footage.Sittings(sitting.ProductionId).Where(s => s.Id != sitting.Id && s.TranscriptId is not null).ToList();
@@ -19,7 +18,6 @@ public sealed class HeardBefore(Footage footage, Store.Transcripts transcripts, 
         }
         var here = transcript.Voices().Where(v => !unnamed.Contains(v)).Select(transcript.NameOf).ToHashSet(StringComparer.OrdinalIgnoreCase);
         var heard = prints.Of(text);
-        changes.NeedVoices(sitting, unnamed, heard);
         var known = others.SelectMany(o => Named(o)).Where(k => !here.Contains(k.Name)).ToList();
         return unnamed.Where(heard.ContainsKey).Select(v => (Voice: v, Guess: KnownVoices.Guess(heard[v], known))).Where(g => g.Guess is not null).ToDictionary(g => g.Voice, g => g.Guess!);
     }
@@ -28,7 +26,6 @@ public sealed class HeardBefore(Footage footage, Store.Transcripts transcripts, 
     {
         var names = transcripts.VoiceNames(sitting.TranscriptId!.Value);
         var heard = prints.Of(sitting.TranscriptId.Value);
-        changes.NeedVoices(sitting, names.Keys, heard);
         return names.Where(n => heard.ContainsKey(n.Key)).Select(n => new KnownVoice(n.Value, sitting.Title, heard[n.Key]));
     }
 }

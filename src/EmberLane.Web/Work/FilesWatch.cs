@@ -6,10 +6,10 @@ namespace EmberLane.Web.Work;
 /// <summary>Looks every few minutes whether files have moved or changed; where that seems so, work is queued that looks closely.</summary>
 internal sealed partial class FilesWatch(Footage footage, FilesCheck check, Jobs jobs, WorkNews news, TimeProvider time, ILogger<FilesWatch> log) : BackgroundService
 {
-    private static readonly TimeSpan Between = TimeSpan.FromMinutes(3);
+    private static readonly TimeSpan Between = TimeSpan.FromSeconds(20);
 
     /// <summary>Queues a close look at a production's files.</summary>
-    public static void Queue(Jobs jobs, long productionId) => jobs.Add(productionId, WorkKinds.Files, productionId, "Files looked over");
+    public static void Queue(Jobs jobs, long productionId) => jobs.Add(productionId, WorkKinds.Files, productionId, "Files checked on the disk");
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -25,9 +25,9 @@ internal sealed partial class FilesWatch(Footage footage, FilesCheck check, Jobs
                     news.Tell();
                 }
             }
-            catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+            catch (Exception e) when (e is not OperationCanceledException)
             {
-                // A disk that goes away in the middle of a look is looked at again the next time; it must not end the server.
+                // A disk or database that fails in the middle of a look is looked at again the next time; it must not end the server.
                 NotLooked(e.Message);
             }
         }

@@ -1,4 +1,5 @@
 using System.Globalization;
+using EmberLane.Core.Media;
 using EmberLane.Core.Mics;
 using EmberLane.Core.Speech;
 using EmberLane.Engines;
@@ -9,7 +10,7 @@ using EmberLane.Web.Gathering;
 namespace EmberLane.Web.Work;
 
 /// <summary>Listens to every channel of a sitting's sources once, for what kind of mic it is.</summary>
-internal sealed class MicsWork(Footage footage, Mics mics, SittingMics sittingMics, SittingChanges changes) : IWork
+internal sealed class MicsWork(Footage footage, Mics mics, SittingMics sittingMics, SourceFiles files, Upkeep upkeep) : IWork
 {
     public string Kind => WorkKinds.Mics;
 
@@ -20,20 +21,19 @@ internal sealed class MicsWork(Footage footage, Mics mics, SittingMics sittingMi
         foreach (var (source, i) in sources.Select((s, i) => (s, i)).Where(s => !mics.IsHeard(s.s.Id)))
         {
             progress(1000 * i / sources.Count, source.Name);
-            FilesCheck.Demand(source);
-            mics.Heard(source.Id, ChannelLevels.Of(await EnergiesAsync(source, cancel)));
+            mics.Heard(source.Id, ChannelLevels.Of(await EnergiesAsync(files.Open(source), source.Facts, cancel)));
         }
         var found = sittingMics.Of(sitting);
-        changes.NeedSound(sitting, found);
+        upkeep.Ask(job.ProductionId);
         return string.Create(CultureInfo.InvariantCulture, $"{found.All.Count} {(found.All.Count == 1 ? "channel" : "channels")}, {found.All.Count(m => m.Heard)} heard");
     }
 
-    private static async Task<IReadOnlyList<float[]>> EnergiesAsync(Source source, CancellationToken cancel)
+    private static async Task<IReadOnlyList<float[]>> EnergiesAsync(string path, SourceFacts facts, CancellationToken cancel)
     {
         var energies = new List<float[]>();
-        foreach (var track in source.Facts.Sound)
+        foreach (var track in facts.Sound)
         {
-            await using var decoded = DecodedChannels.Open(source.Path, track, [.. Enumerable.Range(0, track.Channels)], QuietCut.SampleRate, cancel);
+            await using var decoded = DecodedChannels.Open(path, track, [.. Enumerable.Range(0, track.Channels)], QuietCut.SampleRate, cancel);
             var heard = new ChannelEnergies(track.Channels);
             var block = new short[QuietCut.SampleRate * track.Channels];
             int got;

@@ -6,29 +6,27 @@ using EmberLane.Web.Gathering;
 namespace EmberLane.Web.Work;
 
 /// <summary>Makes what the browser plays and shows of a source: a thumbnail, a playing copy, and the peaks of its sound.</summary>
-internal sealed class PicturesWork(Footage footage, MediaCache cache, SyncSounds sounds) : IWork
+internal sealed class PicturesWork(Footage footage, MediaCache cache, SourceFiles files, SyncSounds sounds) : IWork
 {
     public string Kind => WorkKinds.Pictures;
 
     public async Task<string> DoAsync(Job job, Progress progress, CancellationToken cancel)
     {
         var source = footage.Source(job.SubjectId) ?? throw new InvalidOperationException("The source is no longer in the production.");
-        FilesCheck.Demand(source);
-        if (source.Facts.Picture is not null && !File.Exists(cache.Thumbnail(source)))
+        var real = files.Open(source);
+        if (source.Facts.Picture is not null && !cache.IsWhole(cache.Thumbnail(source)))
         {
-            await Ffmpeg.MakeThumbnailAsync(source.Path, new MediaTime(source.Facts.Duration.Units / 4), cache.Thumbnail(source), cancel);
+            await cache.MakeAsync(cache.Thumbnail(source), output => Ffmpeg.MakeThumbnailAsync(real, new MediaTime(source.Facts.Duration.Units / 4), output, cancel));
         }
         if (!cache.IsPlayable(source))
         {
             var speed = new Speed();
-            await Ffmpeg.MakeProxyAsync(source.Path, source.Facts, cache.Playing(source), at => progress(Speed.PerMille(at, source.Facts.Duration), speed.Words(at, source.Facts.Duration)), cancel);
+            await cache.MakeAsync(cache.Playing(source), output => Ffmpeg.MakeProxyAsync(real, source.Facts, output, at => progress(Speed.PerMille(at, source.Facts.Duration), speed.Words(at, source.Facts.Duration)), cancel));
         }
-        if (source.Facts.Channels > 0 && !File.Exists(cache.Peaks(source)))
+        if (source.Facts.Channels > 0 && !cache.IsWhole(cache.Peaks(source)))
         {
             using var sound = await sounds.OpenAsync(source, cancel);
-            var part = cache.Peaks(source) + ".part";
-            await File.WriteAllBytesAsync(part, Peaks.Of(sound), cancel);
-            File.Move(part, cache.Peaks(source), overwrite: true);
+            await cache.MakeAsync(cache.Peaks(source), output => File.WriteAllBytesAsync(output, Peaks.Of(sound), cancel));
         }
         return "";
     }

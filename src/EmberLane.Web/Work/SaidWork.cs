@@ -8,7 +8,7 @@ using EmberLane.Web.Gathering;
 namespace EmberLane.Web.Work;
 
 /// <summary>Writes down what is said aloud in the first ten seconds of a file, as people who film cutaways do.</summary>
-internal sealed class SaidWork(Footage footage, MediaCache cache, Recognisers recognisers) : IWork
+internal sealed class SaidWork(Footage footage, MediaCache cache, SourceFiles files, Recognisers recognisers) : IWork
 {
     private static readonly MediaTime Start = MediaTime.FromMilliseconds(10_000);
 
@@ -17,7 +17,7 @@ internal sealed class SaidWork(Footage footage, MediaCache cache, Recognisers re
     public async Task<string> DoAsync(Job job, Progress progress, CancellationToken cancel)
     {
         var source = footage.Source(job.SubjectId) ?? throw new InvalidOperationException("The file is no longer in the production.");
-        FilesCheck.Demand(source);
+        var real = files.Open(source);
         if (source.Facts.Channels == 0)
         {
             throw new InvalidOperationException($"{source.Name} has no sound.");
@@ -27,10 +27,10 @@ internal sealed class SaidWork(Footage footage, MediaCache cache, Recognisers re
         {
             throw new ToolException(reason);
         }
-        string pcm = cache.Channel(source, -2, QuietCut.SampleRate), wav = pcm + ".wav";
+        string pcm = cache.Channel(source, -2, QuietCut.SampleRate) + ".part", wav = pcm + ".wav";
         try
         {
-            await Ffmpeg.DecodePartAsync(source.Path, source.Facts, MediaTime.Zero, MediaTime.Min(Start, source.Facts.Duration), null, QuietCut.SampleRate, pcm, cancel);
+            await Ffmpeg.DecodePartAsync(real, source.Facts, MediaTime.Zero, MediaTime.Min(Start, source.Facts.Duration), null, QuietCut.SampleRate, pcm, cancel);
             await PcmFile.WriteWavAsync(pcm, 0, new FileInfo(pcm).Length / 2, wav, cancel);
             var words = await choice.Recogniser.RecogniseAsync(wav, source.Name, "en", cancel);
             cancel.ThrowIfCancellationRequested();

@@ -5,7 +5,7 @@ using EmberLane.Web.Gathering;
 namespace EmberLane.Web.Work;
 
 /// <summary>Makes the sound of a sitting for playing: the mics that are heard, in one mix on the sitting's clock.</summary>
-internal sealed class SoundWork(Footage footage, SittingMics sittingMics, MediaCache cache) : IWork
+internal sealed class SoundWork(Footage footage, SittingMics sittingMics, MediaCache cache, SourceFiles files) : IWork
 {
     public string Kind => WorkKinds.Sound;
 
@@ -19,14 +19,14 @@ internal sealed class SoundWork(Footage footage, SittingMics sittingMics, MediaC
         }
         foreach (var source in mics.Sources)
         {
-            FilesCheck.Demand(source);
+            files.Open(source);
         }
         var path = cache.SittingSound(mics.Key);
-        if (!File.Exists(path))
+        if (!cache.IsWhole(path))
         {
             var speed = new Speed();
             var whole = SittingSound.Extent(mics.Placed).Length;
-            await SittingSound.MakePlayableAsync(mics.Placed, path, at => progress(Speed.PerMille(at, whole), speed.Words(at, whole)), cancel);
+            await cache.MakeAsync(path, output => SittingSound.MakePlayableAsync(mics.Placed, output, at => progress(Speed.PerMille(at, whole), speed.Words(at, whole)), cancel));
         }
         return "";
     }

@@ -9,7 +9,7 @@ namespace EmberLane.Web.Work;
 /// <summary>
 /// Places the sources of a sitting on one clock: each by its sound against the reference, then what does not meet the reference against those that do, then what has no sound by timecode where that can be trusted.
 /// </summary>
-internal sealed class SyncWork(Footage footage, SyncSounds sounds) : IWork
+internal sealed class SyncWork(Footage footage, SyncSounds sounds, Upkeep upkeep) : IWork
 {
     /// <summary>So many placed sources are tried for one that does not meet the reference, the longest first.</summary>
     private const int MostBridges = 6;
@@ -65,7 +65,8 @@ internal sealed class SyncWork(Footage footage, SyncSounds sounds) : IWork
         }
         foreach (var source in waiting)
         {
-            footage.Place(source.Id, null, words[source.Id] + "; not placed", sitting.Id);
+            // What a person has seen placed stays there: a sound that can not be found this time may be this time's fault.
+            footage.Place(source.Id, source.Place, words[source.Id] + (source.Place is null ? "; not placed" : CountCheck.LeftAsItWas), sitting.Id);
         }
         var fills = placed.Select(p => p.Place.Fill(p.Source.Facts.Duration)).ToList();
         var extent = new SittingRange(fills.Min(f => f.In), fills.Max(f => f.Out));
@@ -73,9 +74,10 @@ internal sealed class SyncWork(Footage footage, SyncSounds sounds) : IWork
         foreach (var silent in others.Where(s => s.Facts.Channels == 0))
         {
             var (place, why) = CountCheck.Silent(ByCount(silent), silent.Facts, extent, counted);
-            footage.Place(silent.Id, place, why, sitting.Id);
+            footage.Place(silent.Id, place ?? silent.Place, place is null && silent.Place is not null ? why + CountCheck.LeftAsItWas : why, sitting.Id);
             byCount += place is null ? 0 : 1;
         }
+        upkeep.Ask(job.ProductionId);
         return string.Create(CultureInfo.InvariantCulture,
             $"{placed.Count - 1} of {sources.Count - 1} placed by sound{(byCount > 0 ? $", {byCount} by timecode" : "")}{(kept > 0 ? $", {kept} left as placed by hand" : "")}{(away > 0 ? $", {away} missing and left as they were" : "")}");
     }

@@ -11,9 +11,12 @@ using EmberLane.Web.Gathering;
 namespace EmberLane.Web.Work;
 
 /// <summary>Transcribes a sitting's sound. Pieces are kept as they come, so that a restart goes on where it was.</summary>
-internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, Jobs jobs, Store.Transcripts transcripts, MediaCache cache, Recognisers recognisers) : IWork
+internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, Jobs jobs, Store.Transcripts transcripts, MediaCache cache, SourceFiles files, Recognisers recognisers, Upkeep upkeep) : IWork
 {
     private const int Certain = 1000;
+
+    /// <summary>A sound that ends earlier than its file claims by more than this (5 s) is told of.</summary>
+    private static readonly MediaTime Unsaid = MediaTime.FromMilliseconds(5_000);
 
     public string Kind => WorkKinds.Transcribe;
 
@@ -36,7 +39,7 @@ internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, J
         var mics = sittingMics.Of(sitting);
         foreach (var source in mics.Sources)
         {
-            FilesCheck.Demand(source);
+            files.Open(source);
         }
         progress(0, "reading the sound");
         var pcm = cache.Speech(mics.Key);
@@ -46,6 +49,7 @@ internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, J
         }
         var levels = await SittingSound.MakeAsync(mics.Placed, pcm, cancel);
         var extent = SittingSound.Extent(mics.Placed);
+        var decoded = MediaTime.FromSamples(new FileInfo(pcm).Length / 2, QuietCut.SampleRate);
         var part = order.Part is { } asked ? (SittingRange?)await CutAsync(pcm, asked, extent, cancel) : null;
         var sound = part is null ? pcm : PartOf(pcm);
         var words = sameWords is not null ? AsHeard(sameWords, extent.In) : await RecogniseAsync(job, choice.Recogniser, order.Language, sitting, part?.Length ?? extent.Length, sound, progress, cancel);
@@ -69,10 +73,12 @@ internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, J
         {
             names = CarriedNames.Of(transcripts.Get(current), record, names);
         }
-        var detail = string.Create(CultureInfo.InvariantCulture, $"{record.Count} words");
+        var missing = extent.Length - decoded;
+        var detail = string.Create(CultureInfo.InvariantCulture, $"{record.Count} words{(missing > Unsaid ? $"; the sound ends at {extent.In + decoded}, {missing} before what the files claim" : "")}");
         transcripts.AddFromJob(job.Id, detail, sitting.Id, sameWords is null ? choice.Key : Recognisers.SameWords, order.Language, record, names);
         File.Delete(pcm);
         File.Delete(PartOf(pcm));
+        upkeep.Ask(job.ProductionId);
         return detail;
     }
 

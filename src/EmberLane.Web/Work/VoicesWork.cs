@@ -6,7 +6,7 @@ using EmberLane.Web.Gathering;
 namespace EmberLane.Web.Work;
 
 /// <summary>Listens to how each voice of a sitting's text sounds, so that it is known again in another sitting.</summary>
-internal sealed class VoicesWork(Footage footage, SittingMics sittingMics, Store.Transcripts transcripts, VoicePrints prints, MediaCache cache) : IWork
+internal sealed class VoicesWork(Footage footage, SittingMics sittingMics, Store.Transcripts transcripts, VoicePrints prints, MediaCache cache, SourceFiles files) : IWork
 {
     private const int Sure = 600, StepsPerSecond = 100;
 
@@ -22,7 +22,7 @@ internal sealed class VoicesWork(Footage footage, SittingMics sittingMics, Store
         var mics = sittingMics.Of(sitting);
         foreach (var source in mics.Sources)
         {
-            FilesCheck.Demand(source);
+            files.Open(source);
         }
         var pcm = cache.Speech(mics.Key) + ".voices";
         try

@@ -20,7 +20,7 @@ public sealed class ConformTests
 
     private static ListedSource Listed(long id, string reel, SourceFacts facts, long startMilliseconds) => new(id, reel, reel + ".MOV", facts, new ClockMap(At(startMilliseconds), 0));
 
-    private static ListedCard Card(long from, long to, long? angle = null) => new(new Card(Guid.NewGuid(), 1, 1, new SittingRange(At(from), At(to)), angle), "Maren / why");
+    private static ListedCard Card(long from, long to, long? angle = null) => new(new Card(Guid.NewGuid(), 1, 1, new SittingRange(At(from), At(to)), angle), [new SittingRange(At(from), At(to))], "Maren / why");
 
     private static EventList Lay(Timecode start, ListedSitting sitting, params ListedCard[] cards) => Conform.Lay("T", start, cards, new Dictionary<long, ListedSitting> { [sitting.Id] = sitting });
 
@@ -78,7 +78,8 @@ public sealed class ConformTests
         var drop = new TimecodeCount(FrameRate.R2997, true);
         var sitting = new ListedSitting(1, [Listed(1, "C", Picture(FrameRate.R2997, "00:59:58;12", true, 5000), 0)], null);
         var from = FrameRate.R2997.TimeOf(48);
-        var card = new ListedCard(new Card(Guid.NewGuid(), 1, 1, new SittingRange(new SittingTime(from), new SittingTime(FrameRate.R2997.TimeOf(48 + 1800))), null), "");
+        var range = new SittingRange(new SittingTime(from), new SittingTime(FrameRate.R2997.TimeOf(48 + 1800)));
+        var card = new ListedCard(new Card(Guid.NewGuid(), 1, 1, range, null), [range], "");
         var e = Assert.Single(Lay(drop.Parse("01:00:00;00"), sitting, card).Events);
         Assert.Equal(("01:00:00;00", "01:01:00;02", "01:00:00;00", "01:01:00;02"), Times(e));
     }

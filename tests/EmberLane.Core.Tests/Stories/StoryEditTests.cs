@@ -63,6 +63,6 @@ public sealed class StoryEditTests
         var (one, _) = new LayCard(New(1), 0).Apply(Story.Empty);
         var (two, _) = new LayCard(New(2), 1).Apply(one);
         // 500 ms from a whole second are 12.5 frames of 25: 13 frames each.
-        Assert.Equal(FrameRate.R25.TimeOf(26), two.RunningTime(FrameRate.R25));
+        Assert.Equal(FrameRate.R25.TimeOf(26), new StoryCut(two, new Dictionary<long, IReadOnlyList<SittingRange>>()).RunningTime(FrameRate.R25));
     }
 }

@@ -18,7 +18,7 @@ public sealed class Browser : IDisposable
         options.SetLoggingPreference(LogType.Browser, LogLevel.Severe);
         service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
         service.SuppressInitialDiagnosticInformation = true;
-        Driver = new ChromeDriver(service, options, TimeSpan.FromSeconds(60));
+        Driver = new ChromeDriver(service, options, Patience.Of(60));
     }
 
     public ChromeDriver Driver { get; }
@@ -27,9 +27,13 @@ public sealed class Browser : IDisposable
 
     public IWebElement Find(string css) => Until(() => Driver.FindElement(By.CssSelector(css)), "an element " + css);
 
+    /// <summary>All elements that fit now; what is asked of them may find them replaced (see <see cref="Texts"/>).</summary>
     public IReadOnlyList<IWebElement> All(string css) => Driver.FindElements(By.CssSelector(css));
 
     public string Text(string css) => Until(() => Find(css).Text, "the text of " + css);
+
+    /// <summary>The texts of all elements that fit, read together.</summary>
+    public IReadOnlyList<string> Texts(string css) => Until(() => All(css).Select(e => e.Text).ToList(), "the texts of " + css);
 
     /// <summary>Clicks what can be clicked, waiting for it as a person would.</summary>
     public void Click(string css) => Until(() =>
@@ -37,6 +41,13 @@ public sealed class Browser : IDisposable
         Driver.FindElement(By.CssSelector(css)).Click();
         return true;
     }, "a click on " + css);
+
+    /// <summary>Types into what can be typed in.</summary>
+    public void Type(string css, string text) => Until(() =>
+    {
+        Driver.FindElement(By.CssSelector(css)).SendKeys(text);
+        return true;
+    }, $"typing into {css}");
 
     public void Press(params string[] keys)
     {
@@ -50,10 +61,11 @@ public sealed class Browser : IDisposable
 
     public T Run<T>(string script, params object[] arguments) => (T)Driver.ExecuteScript(script, arguments)!;
 
-    /// <summary>Asks until the answer is neither null nor false; throws <see cref="TimeoutException"/> that says what was waited for.</summary>
+    /// <summary>Asks until the answer is neither null nor false; throws <see cref="TimeoutException"/> that says what was waited for. An element that was replaced meanwhile is looked up again.</summary>
     public static T Until<T>(Func<T?> ask, string what, int seconds = 20)
     {
-        var end = DateTime.UtcNow.AddSeconds(seconds);
+        var limit = Patience.Of(seconds);
+        var end = DateTime.UtcNow + limit;
         Exception? last = null;
         do
         {
@@ -71,7 +83,7 @@ public sealed class Browser : IDisposable
             Thread.Sleep(40);
         }
         while (DateTime.UtcNow < end);
-        throw new TimeoutException($"Waited {seconds} s for {what}.", last);
+        throw new TimeoutException($"Waited {limit.TotalSeconds:0} s for {what}.", last);
     }
 
     public void UntilText(string css, string part) => Until(() => Find(css).Text.Contains(part, StringComparison.Ordinal), $"“{part}” in {css}");

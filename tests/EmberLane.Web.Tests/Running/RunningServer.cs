@@ -39,12 +39,13 @@ public sealed class RunningServer : IAsyncDisposable
     /// <summary>Waits until a condition holds, asking often; throws <see cref="TimeoutException"/> that says what was waited for.</summary>
     public static async Task UntilAsync(Func<bool> holds, string what, int seconds = 120)
     {
-        var end = DateTime.UtcNow.AddSeconds(seconds);
+        var limit = Patience.Of(seconds);
+        var end = DateTime.UtcNow + limit;
         while (!holds())
         {
             if (DateTime.UtcNow > end)
             {
-                throw new TimeoutException($"Waited {seconds} s for: {what}.");
+                throw new TimeoutException($"Waited {limit.TotalSeconds:0} s for: {what}.");
             }
             await Task.Delay(50);
         }

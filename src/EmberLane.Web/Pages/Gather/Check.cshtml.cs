@@ -6,14 +6,18 @@ using EmberLane.Engines.Sync;
 using EmberLane.Store;
 using EmberLane.Web.Gathering;
 using EmberLane.Web.Rooms;
+using EmberLane.Web.Work;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>Checks one source's place against the sitting's reference, by eye and by ear, and mends it.</summary>
-public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds) : LiveRoom(footage, desk)
+public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, SourceFiles files, Upkeep upkeep, Listening listening) : LiveRoom(footage, desk)
 {
     private const int Columns = 500;
+
+    /// <summary>No moment of a sitting lies further from its zero (ten days) than this.</summary>
+    private const long MostMilliseconds = 864_000_000;
 
     private static readonly MediaTime Listened = MediaTime.FromMilliseconds(6_000), Close = MediaTime.FromMilliseconds(2_000);
 
@@ -63,14 +67,19 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds) : 
         {
             return NotFound();
         }
-        var from = new SittingTime(MediaTime.FromMilliseconds(at) - new MediaTime(Listened.Units / 2));
+        using var turn = listening.Take();
+        if (turn is null)
+        {
+            return Refused(Listening.Busy, StatusCodes.Status429TooManyRequests);
+        }
+        var from = new SittingTime(MediaTime.FromMilliseconds(Math.Clamp(at, -MostMilliseconds, MostMilliseconds)) - new MediaTime(Listened.Units / 2));
         try
         {
-            var one = await SoundExtract.ReadAsync(Reference.Path, Reference.Facts, (Reference.Place ?? default).ToSource(from).FromZero, Listened, HttpContext.RequestAborted);
-            var other = await SoundExtract.ReadAsync(Checked.Path, Checked.Facts, Place.ToSource(from).FromZero, Listened, HttpContext.RequestAborted);
+            var one = await SoundExtract.ReadAsync(files.Open(Reference), Reference.Facts, (Reference.Place ?? default).ToSource(from).FromZero, Listened, HttpContext.RequestAborted);
+            var other = await SoundExtract.ReadAsync(files.Open(Checked), Checked.Facts, Place.ToSource(from).FromZero, Listened, HttpContext.RequestAborted);
             return File(SoundExtract.Wav(one, other, apart), "audio/wav");
         }
-        catch (ToolException failed)
+        catch (Exception failed) when (failed is ToolException or FileNotFoundException)
         {
             return Refused(failed.Message);
         }
@@ -106,6 +115,7 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds) : 
         {
             return NotFound();
         }
+        upkeep.Ask(Production.Id);
         Message = footage.StepPlacing(Sitting.Id, redo) switch
         {
             null => StepWords.Of(null, redo),
@@ -123,7 +133,10 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds) : 
         }
         try
         {
-            footage.PlaceByHand(source, change, Who);
+            var others = footage.SourcesOf(Sitting.Id).Where(s => s.Place is not null && s.Id != source).Select(s => s.Place!.Value.Fill(s.Facts.Duration)).ToList();
+            var beside = others.Count == 0 ? (SittingRange?)null : new SittingRange(others.Min(o => o.In), others.Max(o => o.Out));
+            footage.PlaceByHand(source, was => PlaceSource.Believable(change(was), Checked.Facts.Duration, beside), Who);
+            upkeep.Ask(Production.Id);
         }
         catch (EditRefusedException refused)
         {
@@ -162,7 +175,7 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds) : 
         var fills = footage.SourcesOf(Sitting.Id).Where(s => s.Place is not null || s.Id == source).Select(s => (s.Place ?? default).Fill(s.Facts.Duration)).ToList();
         SittingRange whole = new(fills.Min(f => f.In), fills.Max(f => f.Out)), mine = Place.Fill(Checked.Facts.Duration);
         Zoom = Zooms.Any(z => z.Milliseconds == zoom) ? zoom!.Value : 10_000;
-        At = Math.Clamp(at ?? (mine.In.FromZero + new MediaTime(mine.Length.Units / 2)).ToMillisecondsRounded(), whole.In.FromZero.ToMillisecondsRounded(), whole.Out.FromZero.ToMillisecondsRounded());
+        At = Math.Clamp(at is { } asked ? Math.Clamp(asked, -MostMilliseconds, MostMilliseconds) : (mine.In.FromZero + new MediaTime(mine.Length.Units / 2)).ToMillisecondsRounded(), whole.In.FromZero.ToMillisecondsRounded(), whole.Out.FromZero.ToMillisecondsRounded());
         var half = new MediaTime(MediaTime.FromMilliseconds(Zoom).Units / 2);
         var middle = new SittingTime(MediaTime.FromMilliseconds(At));
         Shown = Zoom == 0 ? whole : new SittingRange(middle - half, middle + half);
@@ -188,7 +201,7 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds) : 
         MediaTime from = place.ToSource(Shown.In).FromZero, to = place.ToSource(Shown.Out).FromZero;
         if (Shown.Length <= Close)
         {
-            var samples = await SoundExtract.ReadAsync(source.Path, source.Facts, from, to - from, HttpContext.RequestAborted);
+            var samples = await SoundExtract.ReadAsync(files.Open(source), source.Facts, from, to - from, HttpContext.RequestAborted);
             return Waveform.Columns(new HeldSound(samples), 0, Math.Max(1, samples.Length), Math.Min(Columns, Math.Max(2, samples.Length)));
         }
         using var sound = await sounds.OpenAsync(source, HttpContext.RequestAborted);

@@ -11,7 +11,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>All files of a production: found, sorted, labelled and put into sittings, many at once.</summary>
-public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, SittingChanges changes, MediaCache cache, Jobs jobs, FootageFolders folders, Intake intake, Recognisers recognisers, WorkNews news) : LiveRoom(footage, desk)
+public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, SittingChanges changes, MediaCache cache, Jobs jobs, FootageFolders folders, Intake intake, Recognisers recognisers, WorkNews news, Upkeep upkeep) : LiveRoom(footage, desk)
 {
     private static readonly Dictionary<string, Func<FilesModel, Source, string>> Keys = new(StringComparer.Ordinal)
     {
@@ -62,7 +62,7 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
     /// <summary>For the form of labels: what all ticked files have in common, null where they differ.</summary>
     public IReadOnlyDictionary<string, string?> Common { get; private set; } = new Dictionary<string, string?>();
 
-    public bool HasThumbnail(Source source) => System.IO.File.Exists(cache.Thumbnail(source));
+    public bool HasThumbnail(Source source) => cache.IsWhole(cache.Thumbnail(source));
 
     public string TitleOf(Source source) => Sittings.FirstOrDefault(s => s.Id == source.SittingId)?.Title ?? "";
 
@@ -172,6 +172,7 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
         try
         {
             Message = change();
+            upkeep.Ask(Production.Id);
             news.Tell();
         }
         catch (Exception refused) when (refused is EditRefusedException or ConflictException)

@@ -8,7 +8,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>Gather: the sittings and their sources, measured and placed on one clock.</summary>
-public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics sittingMics, SittingChanges changes, Desk desk, Jobs jobs, MediaCache cache, Recognisers recognisers, WorkNews news) : LiveRoom(footage, desk)
+public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics sittingMics, SittingChanges changes, Desk desk, Jobs jobs, MediaCache cache, Recognisers recognisers, WorkNews news, Upkeep upkeep) : LiveRoom(footage, desk)
 {
     /// <summary>So many loose files are shown beside the sittings; all of them under Files.</summary>
     public const int LooseShown = 12;
@@ -31,7 +31,7 @@ public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics s
 
     public bool IsPlayable(Source source) => cache.IsPlayable(source);
 
-    public bool HasThumbnail(Source source) => System.IO.File.Exists(cache.Thumbnail(source));
+    public bool HasThumbnail(Source source) => cache.IsWhole(cache.Thumbnail(source));
 
     public void OnGet(long? sitting) => Load(sitting);
 
@@ -120,6 +120,7 @@ public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics s
         try
         {
             Message = change();
+            upkeep.Ask(Production.Id);
         }
         catch (Exception refused) when (refused is EditRefusedException or ConflictException)
         {
@@ -155,7 +156,7 @@ public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics s
     private void Load(long? sitting)
     {
         LoadSittings(sitting);
-        Chart = SittingChart.Of(Open is null ? [] : [.. Sources[Open.Id]], s => System.IO.File.Exists(cache.Peaks(s)) ? cache.Peaks(s) : null, s => FormattableString.Invariant($"/productions/{Production.Id}/gather/check/{s.Id}"));
+        Chart = SittingChart.Of(Open is null ? [] : [.. Sources[Open.Id]], s => cache.IsWhole(cache.Peaks(s)) ? cache.Peaks(s) : null, s => FormattableString.Invariant($"/productions/{Production.Id}/gather/check/{s.Id}"));
         MicsInWords = Open is null ? "" : Words(sittingMics.Of(Open));
         Transcribing = Open is null ? null : jobs.Newest(WorkKinds.Transcribe, Open.Id);
         Syncing = Open is null ? null : jobs.Newest(WorkKinds.Sync, Open.Id);

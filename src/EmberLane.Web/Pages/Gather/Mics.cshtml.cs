@@ -11,7 +11,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>The mics of a sitting: what each channel is, whose it is, and which make the sitting's sound.</summary>
-public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mics mics, SittingMics sittingMics, MediaCache cache, Jobs jobs, SittingChanges changes) : LiveRoom(footage, desk)
+public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mics mics, SittingMics sittingMics, MediaCache cache, SourceFiles files, Jobs jobs, Upkeep upkeep, Listening listening) : LiveRoom(footage, desk)
 {
     private const int LongestName = 80;
 
@@ -47,12 +47,17 @@ public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mic
         {
             return NotFound();
         }
+        using var turn = listening.Take();
+        if (turn is null)
+        {
+            return Refused(Listening.Busy, StatusCodes.Status429TooManyRequests);
+        }
         try
         {
-            var samples = await SoundExtract.ReadAsync(found.Path, found.Facts, new MediaTime(found.Facts.Duration.Units / 3), Listened, HttpContext.RequestAborted, channel);
+            var samples = await SoundExtract.ReadAsync(files.Open(found), found.Facts, new MediaTime(found.Facts.Duration.Units / 3), Listened, HttpContext.RequestAborted, channel);
             return File(SoundExtract.Wav(samples, samples, apart: false), "audio/wav");
         }
-        catch (ToolException failed)
+        catch (Exception failed) when (failed is ToolException or FileNotFoundException)
         {
             return Refused(failed.Message);
         }
@@ -86,6 +91,7 @@ public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mic
         try
         {
             Message = change();
+            upkeep.Ask(Production.Id);
         }
         catch (Exception refused) when (refused is EditRefusedException or ConflictException)
         {
@@ -118,8 +124,7 @@ public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mic
         channels = mics.Channels(sources).ToDictionary(c => (c.SourceId, c.Channel));
         Found = sittingMics.Of(here);
         People = sittingMics.People(Production.Id);
-        Playable = Found.Placed.Count > 0 && System.IO.File.Exists(cache.SittingSound(Found.Key));
-        changes.NeedSound(here, Found);
+        Playable = Found.Placed.Count > 0 && cache.IsWhole(cache.SittingSound(Found.Key));
         Making = !Playable && jobs.Newest(WorkKinds.Sound, sitting) is { IsOpen: true };
         return true;
     }

@@ -8,7 +8,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>Makes sittings of loose footage: proposals by timecode, recording time and sound, and any files that are ticked.</summary>
-public sealed class SittingsModel(Footage footage, Grouping grouping, Likeness likeness, Jobs jobs, Desk desk, SittingChanges changes, WorkNews news) : LiveRoom(footage, desk)
+public sealed class SittingsModel(Footage footage, Grouping grouping, Likeness likeness, Jobs jobs, Desk desk, SittingChanges changes, Upkeep upkeep) : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;
 
@@ -28,12 +28,11 @@ public sealed class SittingsModel(Footage footage, Grouping grouping, Likeness l
         return IsFragment ? Partial("_Proposals", this) : Page();
     }
 
-    /// <summary>Compares loose footage by sound, in the background.</summary>
-    public IActionResult OnPostCompare()
+    /// <summary>How far the comparison by sound is.</summary>
+    public IActionResult OnGetCompare()
     {
-        jobs.Add(Production.Id, WorkKinds.Alike, Production.Id, "Loose footage compared by sound");
-        news.Tell();
-        return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/gather/sittings"));
+        Load();
+        return Partial("_Compare", this);
     }
 
     public IActionResult OnPost(long[] files, string? title)
@@ -42,6 +41,7 @@ public sealed class SittingsModel(Footage footage, Grouping grouping, Likeness l
         {
             var sitting = grouping.Move(Production.Id, files, null, title ?? "", Who, onlyLoose: true)!.Value;
             changes.Made(sitting);
+            upkeep.Ask(Production.Id);
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/gather?sitting={sitting}"));
         }
         catch (Exception refused) when (refused is ConflictException or EditRefusedException)
@@ -55,7 +55,7 @@ public sealed class SittingsModel(Footage footage, Grouping grouping, Likeness l
     private void Load()
     {
         var loose = footage.Sources(Production.Id).Where(s => s.SittingId is null).Select(s => new LooseFile(s.Id, s.Name, s.Facts)).ToList();
-        Proposed = Proposals.Of(loose, [.. likeness.Compared(Production.Id).Where(p => p.Words.Length > 0)]);
+        Proposed = Proposals.Of(loose, likeness.Of(Production.Id));
         Comparing = jobs.Newest(WorkKinds.Alike, Production.Id);
         var proposed = Proposed.SelectMany(p => p.Files).Select(f => f.Id).ToHashSet();
         Others = [.. loose.Where(f => !proposed.Contains(f.Id)).OrderBy(f => f.Name, StringComparer.OrdinalIgnoreCase)];

@@ -8,7 +8,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>Plays a sitting with all its angles side by side, before and after it is transcribed.</summary>
-public sealed class WatchModel(Footage footage, Desk desk, SittingMics sittingMics, SittingChanges changes, MediaCache cache, Jobs jobs) : LiveRoom(footage, desk)
+public sealed class WatchModel(Footage footage, Desk desk, SittingMics sittingMics, MediaCache cache, Jobs jobs) : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;
 
@@ -40,9 +40,8 @@ public sealed class WatchModel(Footage footage, Desk desk, SittingMics sittingMi
         Sitting = here;
         var sources = footage.SourcesOf(sitting);
         var mics = sittingMics.Of(here);
-        changes.NeedSound(here, mics);
         Played = PlayedSitting.Of(here, sources, mics, cache, jobs.Newest(WorkKinds.Sync, here.Id));
-        Chart = SittingChart.Of(sources, s => System.IO.File.Exists(cache.Peaks(s)) ? cache.Peaks(s) : null, null);
+        Chart = SittingChart.Of(sources, s => cache.IsWhole(cache.Peaks(s)) ? cache.Peaks(s) : null, null);
         Heard = string.Join(", ", mics.All.Where(m => m.Heard).Select(m => m.Person.Length > 0 ? m.Person : m.Name.Length > 0 ? m.Name : m.Kind.ToString().ToLowerInvariant()).Distinct());
         if (sources.Select(s => s.Facts.Picture?.Rate).FirstOrDefault(r => r is not null) is { } rate)
         {

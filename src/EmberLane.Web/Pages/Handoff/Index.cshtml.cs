@@ -27,6 +27,11 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
     /// <summary>What was chosen and refused, so that nothing typed is lost.</summary>
     public string? TypedStart { get; private set; }
 
+    /// <summary>The counting that the form shows: the one that was chosen, also when the start time with it was refused.</summary>
+    public TimecodeCount? Chosen { get; private set; }
+
+    public MediaTime Running => Desk.CutOf(Stored).RunningTime(Stored.Start.Count.Rate);
+
     public string FileStem => string.Concat(Stored.Title.ToLowerInvariant().Select(c => char.IsAsciiLetterOrDigit(c) ? c : '_')).Trim('_') is { Length: > 0 } stem ? stem : "story";
 
     public void OnGet() => Load();
@@ -38,11 +43,11 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
         if (!chosen.TryParse(start, out var timecode, out var error))
         {
             Message = error;
-            TypedStart = start;
+            (TypedStart, Chosen) = (start, chosen);
             Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
             return Page();
         }
-        stories.Count(Stored.Id, timecode.Value);
+        stories.Count(Desk.StoryToChange(Production).Id, timecode.Value);
         return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/handoff"));
     }
 
@@ -75,7 +80,8 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
     {
         Load();
         var bites = Desk.Bites(Production.Id).ToDictionary(b => b.Bite.Id);
-        var text = PaperEdit.Write(Stored.Title, Stored.Start, [.. Stored.Story.Cards.Select(c => new PaperLine(c, bites[c.BiteId].Speaker, bites[c.BiteId].Bite.Theme, bites[c.BiteId].Said, bites[c.BiteId].Sitting.Title))]);
+        var cut = Desk.CutOf(Stored);
+        var text = PaperEdit.Write(Stored.Title, Stored.Start, [.. Stored.Story.Cards.Select(c => new PaperLine(c, cut.Frames(c, Stored.Start.Count.Rate), bites[c.BiteId].Speaker, bites[c.BiteId].Bite.Theme, bites[c.BiteId].Said, bites[c.BiteId].Sitting.Title))]);
         return File(Encoding.UTF8.GetBytes(text), "text/plain; charset=utf-8", FileStem + ".txt");
     }
 

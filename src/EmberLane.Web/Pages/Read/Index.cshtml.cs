@@ -12,7 +12,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Read;
 
 /// <summary>Read: the page of turns, tied to the pictures.</summary>
-public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts transcripts, Store.Bites bites, Jobs jobs, SittingMics sittingMics, SittingChanges changes, MediaCache cache, WorkNews news, HeardBefore heardBefore, Texts texts, Recognisers recognisers, Settings settings) : LiveRoom(footage, desk)
+public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts transcripts, Store.Bites bites, Jobs jobs, SittingMics sittingMics, Upkeep upkeep, MediaCache cache, WorkNews news, HeardBefore heardBefore, Texts texts, Recognisers recognisers, Settings settings) : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;
 
@@ -283,7 +283,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return Refused(LongTheme);
         }
-        bites.Describe(bite, cleanTheme, cleanNote);
+        bites.Describe(bite, cleanTheme, cleanNote, Who);
         var turn = BitesFrom.FirstOrDefault(b => b.Any(x => x.Id == bite))?.Key;
         return Reloaded(sitting).Turns.FirstOrDefault(t => t.First == turn) is { } shown ? BesideTurn(shown) : NotFound();
     }
@@ -350,6 +350,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
             return Refused(refused.Message);
         }
         news.TellAfter(Response);
+        upkeep.Ask(Production.Id);
         if (!IsFragment)
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}"));
@@ -384,7 +385,6 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
             return id is null;
         }
         var mics = sittingMics.Of(Sitting);
-        changes.NeedSound(Sitting, mics);
         Played = PlayedSitting.Of(Sitting, footage.SourcesOf(Sitting.Id), mics, cache, jobs.Newest(WorkKinds.Sync, Sitting.Id));
         MicsHeard = mics.Placed.Count;
         Length = MicsHeard > 0 ? Engines.Speech.SittingSound.Extent(mics.Placed).Length : MediaTime.Zero;

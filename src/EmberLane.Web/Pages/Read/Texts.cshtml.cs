@@ -15,12 +15,14 @@ namespace EmberLane.Web.Pages.Read;
 /// <summary>The texts of a sitting: which one it is read by, how two differ, one brought in from outside, and another run of a recogniser.</summary>
 [RequestSizeLimit(MostTaken)]
 [RequestFormLimits(MultipartBodyLengthLimit = MostTaken)]
-public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts transcripts, Texts texts, Jobs jobs, Recognisers recognisers, SittingMics sittingMics, MediaCache cache, WorkNews news) : LiveRoom(footage, desk)
+public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts transcripts, Texts texts, Jobs jobs, Recognisers recognisers, SittingMics sittingMics, MediaCache cache, WorkNews news, Upkeep upkeep) : LiveRoom(footage, desk)
 {
     // More than a text may have, so that what is too large is refused with the reason.
     private const int MostTaken = 10 * TextFiles.MostBytes;
 
     private const int MostVoices = 20;
+
+    private static readonly TimeSpan LongestReading = TimeSpan.FromSeconds(60);
 
     private readonly Footage footage = footage;
 
@@ -149,7 +151,7 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
         try
         {
             var name = file is null ? "pasted.txt" : Gathering.Upload.SafeName(file.FileName) ?? "text.txt";
-            var delivered = await ReadAsync(file, name, pasted ?? "", HttpContext.RequestAborted);
+            var delivered = await InTimeAsync(cancel => ReadAsync(file, name, pasted ?? "", cancel));
             var heard = Sitting.TranscriptId is { } current ? transcripts.Get(current) : null;
             var laid = NewText.Of(delivered, heard, End(), [.. Desk.People(Production.Id).Keys]);
             var id = transcripts.AddBeside(sitting, Recognisers.Brought + name, delivered.Language.Length > 0 ? delivered.Language : TranscribeOrder.English, laid.Words, laid.Names, laid.Flags());
@@ -157,6 +159,7 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
             {
                 texts.Choose(sitting, id, Who);
             }
+            upkeep.Ask(Production.Id);
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}/texts?compare={id}"));
         }
         catch (FormatException bad)
@@ -167,11 +170,26 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
         }
     }
 
+    // In a thread of its own and for so long only, whatever the text holds.
+    private async Task<DeliveredText> InTimeAsync(Func<CancellationToken, Task<DeliveredText>> read)
+    {
+        using var limit = CancellationTokenSource.CreateLinkedTokenSource(HttpContext.RequestAborted);
+        limit.CancelAfter(LongestReading);
+        try
+        {
+            return await Task.Run(() => read(limit.Token), limit.Token).WaitAsync(limit.Token);
+        }
+        catch (OperationCanceledException) when (!HttpContext.RequestAborted.IsCancellationRequested)
+        {
+            throw new FormatException(FormattableString.Invariant($"The text could not be read within {LongestReading.TotalSeconds} seconds and was left. Save it as plain text (.txt) and bring that."));
+        }
+    }
+
     private static async Task<DeliveredText> ReadAsync(IFormFile? file, string name, string pasted, CancellationToken cancel)
     {
         if (file is null)
         {
-            return TextFiles.Read(name, pasted);
+            return TextFiles.Read(name, pasted, cancel);
         }
         if (file.Length > TextFiles.MostBytes)
         {
@@ -181,10 +199,10 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
         await file.CopyToAsync(held, cancel);
         if (!Path.GetExtension(name).Equals(".docx", StringComparison.OrdinalIgnoreCase))
         {
-            return TextFiles.Read(name, held.ToArray());
+            return TextFiles.Read(name, held.ToArray(), cancel);
         }
         held.Position = 0;
-        return TextFiles.Read(Path.ChangeExtension(name, ".txt"), WordDocument.ReadText(held));
+        return TextFiles.Read(Path.ChangeExtension(name, ".txt"), WordDocument.ReadText(held, cancel), cancel);
     }
 
     private static SittingRange? Part(string? from, string? to)
@@ -213,6 +231,7 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
         try
         {
             change();
+            upkeep.Ask(Production.Id);
         }
         catch (EditRefusedException refused)
         {

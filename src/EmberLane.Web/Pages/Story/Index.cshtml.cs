@@ -2,6 +2,7 @@ using System.Text.Json;
 using EmberLane.Core;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Stories;
+using EmberLane.Core.Typed;
 using EmberLane.Store;
 using EmberLane.Web.Gathering;
 using EmberLane.Web.Rooms;
@@ -26,6 +27,15 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
 
     public FrameRate Rate => Stored.Start.Count.Rate;
 
+    /// <summary>The story without what is set aside.</summary>
+    public StoryCut Cut { get; private set; } = null!;
+
+    /// <summary>All stories of the production, those that were put away last.</summary>
+    public IReadOnlyList<StoryHead> Stories { get; private set; } = [];
+
+    /// <summary>What is shown where the chosen angle does not roll; empty when it does.</summary>
+    public string ShownInstead(Card card) => string.Join(", ", Conform.ShownInstead(card, Cut.Of(card), Sittings[card.SittingId], Stored.Start.Count).Select(System.IO.Path.GetFileNameWithoutExtension));
+
     public void OnGet() => Load();
 
     public IActionResult OnPostLay(long version, long bite, int at) =>
@@ -43,15 +53,44 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
         return angle is null || (sitting is { } id && footage.SourcesOf(id).Any(s => s.Id == angle && s.Facts.Picture is not null)) ? Edit(version, new ShowAngle(card, angle)) : NotFound();
     }
 
-    public IActionResult OnPostUndo(long version, bool redo) => Change(() => stories.Step(Desk.StoryOf(Production).Id, version, redo));
+    public IActionResult OnPostUndo(long version, bool redo) => Change(() => stories.Step(Desk.StoryToChange(Production).Id, version, redo));
 
-    /// <summary>What the player needs of a card: sound and picture with seconds in and out, as JSON.</summary>
+    /// <summary>Gives the story in hand another title and target length.</summary>
+    public IActionResult OnPostDescribe(string? title, string? target) => Change(() =>
+    {
+        var clean = Title(title);
+        if (ClockText.Read(target ?? "") is not { } length || length <= MediaTime.Zero || length > MediaTime.FromMilliseconds(86_400_000))
+        {
+            throw new EditRefusedException("Type the target as minutes and seconds, as 4:00, or 1:30:00 for an hour and a half.");
+        }
+        stories.Describe(Desk.StoryToChange(Production).Id, clean, length);
+    });
+
+    /// <summary>Begins another story, which is in hand from then on.</summary>
+    public IActionResult OnPostNew(string? title) => Change(() => Desk.NewStory(Production, Title(title)));
+
+    public IActionResult OnPostTake(long story) => OnStory(story, () =>
+    {
+        stories.PutAway(story, false);
+        stories.TakeInHand(Production.Id, story);
+    });
+
+    public IActionResult OnPostAway(long story) => OnStory(story, () => stories.PutAway(story, true));
+
+    private static string Title(string? title) => TypedText.OneLine(title ?? "") is { Length: > 0 and <= 120 } clean ? clean : throw new EditRefusedException("A story needs a title of at most 120 characters.");
+
+    private IActionResult OnStory(long story, Action change) => stories.Get(story)?.ProductionId == Production.Id ? Change(change) : NotFound();
+
+    /// <summary>What the player needs of a card: for each of its parts sound and picture with seconds in and out, as JSON.</summary>
     public string PlayOf(Card card)
     {
         var sitting = Sittings[card.SittingId];
-        var shown = CardFrames.Of(card.Range, Rate).Shown(Rate);
-        var picture = sitting.Angles.Where(a => a.Place is { } p && p.Fill(a.Facts.Duration).Covers(shown)).OrderBy(a => a.Id == card.Angle ? 0 : 1).FirstOrDefault();
-        return JsonSerializer.Serialize(new { length = shown.Length.ToSecondsText(), sound = Part(sitting.Sound, shown), picture = Part(picture, shown) });
+        return JsonSerializer.Serialize(Cut.Of(card).Select(piece =>
+        {
+            var shown = CardFrames.Of(piece, Rate).Shown(Rate);
+            var picture = sitting.Angles.Where(a => a.Place is { } p && p.Fill(a.Facts.Duration).Covers(shown)).OrderBy(a => a.Id == card.Angle ? 0 : 1).FirstOrDefault();
+            return new { length = shown.Length.ToSecondsText(), sound = Part(sitting.Sound, shown), picture = Part(picture, shown) };
+        }));
     }
 
     private object? Part(ListedSource? source, SittingRange shown) =>
@@ -59,7 +98,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
             ? new { address = FormattableString.Invariant($"/media/{source.Id}/play"), at = place.ToSource(shown.In).FromZero.ToSecondsText() }
             : null;
 
-    private IActionResult Edit(long version, StoryEdit edit) => Change(() => stories.Apply(Desk.StoryOf(Production).Id, version, edit, Who));
+    private IActionResult Edit(long version, StoryEdit edit) => Change(() => stories.Apply(Desk.StoryToChange(Production).Id, version, edit, Who));
 
     private IActionResult Change(Action change)
     {
@@ -83,6 +122,8 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
     private void Load()
     {
         Stored = Desk.StoryOf(Production);
+        Cut = Desk.CutOf(Stored);
+        Stories = stories.Of(Production.Id);
         Bites = Desk.Bites(Production.Id).ToDictionary(b => b.Bite.Id);
         Sittings = Desk.Listed(Production.Id);
     }

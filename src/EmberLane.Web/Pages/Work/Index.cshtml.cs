@@ -11,14 +11,21 @@ public sealed class IndexModel : LiveRoom
     private readonly Jobs jobs;
     private readonly WorkNews news;
     private readonly IServiceProvider services;
+    private readonly TimeProvider time;
 
-    public IndexModel(Footage footage, Desk desk, Jobs jobs, WorkNews news, IServiceProvider services)
+    public IndexModel(Footage footage, Desk desk, Jobs jobs, WorkNews news, IServiceProvider services, TimeProvider time)
         : base(footage, desk)
     {
-        (this.jobs, this.news, this.services) = (jobs, news, services);
+        (this.jobs, this.news, this.services, this.time) = (jobs, news, services, time);
     }
 
     public override string Room => "Work";
+
+    /// <summary>What keeps work from going on just now; null when nothing does.</summary>
+    public string? Trouble => services.GetRequiredService<WorkLoop>().Trouble;
+
+    /// <summary>When something ended, in this machine's time: the hour today, with the day before that; empty when it is not known.</summary>
+    public string Moment(long ended) => Moments.Of(ended, time);
 
     public void OnGet()
     {

@@ -40,6 +40,26 @@ document.addEventListener("htmx:beforeRequest", (event) => {
 });
 document.addEventListener("focusout", settle);
 
+// A form that somebody has begun to fill is not replaced: what was ticked, unticked or typed would be gone.
+const isBegun = (field) => field.type === "checkbox" || field.type === "radio" ? field.checked !== field.defaultChecked : field.type !== "hidden" && field.value !== field.defaultValue;
+document.addEventListener("htmx:beforeRequest", (event) => {
+  if (isNews(event.detail) && [...event.detail.elt.querySelectorAll("form input, form textarea")].some(isBegun)) { event.preventDefault(); }
+});
+
+// A control is not replaced under a pointer that moves over it or has just come to rest on it.
+let under = null, moved = 0;
+document.addEventListener("pointermove", ({ target }) => {
+  under = target.closest?.("a, button, summary, input, select, label") ?? null;
+  moved = Date.now();
+}, { passive: true });
+document.addEventListener("htmx:beforeSwap", ({ detail }) => {
+  if (isNews(detail) && under?.isConnected && detail.target.contains(under) && Date.now() - moved < 1500) {
+    detail.shouldSwap = false;
+    owed = true;
+    setTimeout(settle, 1600);
+  }
+});
+
 // While the answer to a person's own request is under way, its fragment is not replaced: the answer would come to nothing, or older news would cover it.
 const asked = new Map(), fetching = new Map();
 const meet = (one, other) => one.contains(other) || other.contains(one);

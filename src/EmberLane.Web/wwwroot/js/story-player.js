@@ -17,7 +17,7 @@ export class StoryPlayer {
     await this.load(this.sides[from % 2], cards[from]);
     for (let i = from; i < cards.length && run === this.run; i++) {
       const next = cards[i + 1] ? this.load(this.sides[(i + 1) % 2], cards[i + 1]) : null;
-      this.onCard(i);
+      this.onCard(cards[i].place);
       await this.playCard(this.sides[i % 2], cards[i], before, run);
       before += Number(cards[i].length);
       await next;

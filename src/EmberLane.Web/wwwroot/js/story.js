@@ -8,8 +8,9 @@ const player = new StoryPlayer(dialog, (place) => {
 });
 
 function play(from) {
-  const cards = [...document.querySelectorAll(".card-piece")].map((card) => ({ ...JSON.parse(card.dataset.play), words: card.querySelector(".speech").textContent }));
-  if (cards.length > 0) { player.play(cards, from); }
+  const pieces = [...document.querySelectorAll(".card-piece")].flatMap((card, place) => JSON.parse(card.dataset.play).map((piece) => ({ ...piece, place, words: card.querySelector(".speech").textContent })));
+  const first = pieces.findIndex((piece) => piece.place >= from);
+  if (first >= 0) { player.play(pieces, first); }
 }
 
 function drags() {
@@ -29,7 +30,7 @@ if (document.readyState === "complete") { drags(); }
 document.addEventListener("htmx:afterSettle", (event) => { if (event.target.id === "story") { drags(); } });
 document.addEventListener("click", (event) => {
   const action = event.target.closest("[data-action]")?.dataset.action;
-  if (action === "play-story") { play(0); } else if (action === "stop") { player.stop(); }
+  if (action === "play-story") { play(0); } else if (action === "play-card") { play(Number(event.target.closest(".card-piece").dataset.place)); } else if (action === "stop") { player.stop(); }
 });
 dialog.addEventListener("close", () => player.stop());
 dialog.addEventListener("keydown", (event) => { if (event.key === " ") { player.stop(); event.preventDefault(); } });
