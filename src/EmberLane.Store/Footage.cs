@@ -6,8 +6,6 @@ using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Store;
 
-public sealed record Production(long Id, string Name);
-
 /// <summary>A sitting: which source's sound is read, and its current transcript.</summary>
 public sealed record Sitting(long Id, long ProductionId, string Title, long? SoundSourceId, long? TranscriptId);
 
@@ -55,9 +53,11 @@ public sealed class Footage(Database database, TimeProvider clock)
 
     private const string SittingColumns = "SELECT id, production_id, title, sound_source_id, transcript_id FROM sitting WHERE gone = 0 ";
 
-    public IReadOnlyList<Production> Productions() => database.Read(c => c.Query("SELECT id, name FROM production ORDER BY id", r => new Production(r.GetInt64(0), r.GetString(1))));
+    /// <summary>The productions that were not put away, in the order in which they were begun.</summary>
+    public IReadOnlyList<Production> Productions() => database.Read(c => c.Query("SELECT id, name FROM production WHERE away = 0 ORDER BY id", r => new Production(r.GetInt64(0), r.GetString(1))));
 
-    public Production? Production(long id) => Productions().FirstOrDefault(p => p.Id == id);
+    /// <summary>A production, also one that was put away.</summary>
+    public Production? Production(long id) => database.Read(c => c.Query("SELECT id, name, away FROM production WHERE id = $id", r => new Production(r.GetInt64(0), r.GetString(1)) { IsAway = r.GetInt64(2) != 0 }, ("$id", id))).SingleOrDefault();
 
     public long AddProduction(string name) => database.Write(c => c.Insert("INSERT INTO production (name) VALUES ($name)", ("$name", name)));
 

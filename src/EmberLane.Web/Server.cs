@@ -77,9 +77,9 @@ public static class Server
         services.AddSingleton(options);
         services.AddSingleton(TimeProvider.System);
         services.AddSingleton(_ => new Database(Path.Combine(options.Data, "ember.sqlite")));
-        services.AddSingleton<Footage>().AddSingleton<Grouping>().AddSingleton<Mics>().AddSingleton<Likeness>().AddSingleton<Store.Transcripts>().AddSingleton<VoicePrints>().AddSingleton<Texts>().AddSingleton<Store.Bites>().AddSingleton<Store.Stories>().AddSingleton<Jobs>().AddSingleton<Settings>();
+        services.AddSingleton<Footage>().AddSingleton<Productions>().AddSingleton<Grouping>().AddSingleton<Mics>().AddSingleton<Likeness>().AddSingleton<Store.Transcripts>().AddSingleton<VoicePrints>().AddSingleton<Texts>().AddSingleton<Store.Bites>().AddSingleton<Store.Stories>().AddSingleton<Jobs>().AddSingleton<Settings>();
         services.AddSingleton<FootageFolders>().AddSingleton<SourceFiles>().AddSingleton<Listening>().AddSingleton<MediaCache>().AddSingleton<SyncSounds>().AddSingleton<SittingMics>().AddSingleton<FilesCheck>().AddSingleton<SittingChanges>().AddSingleton<Intake>().AddSingleton<Upload>().AddSingleton<IDiskSpace, DiskSpace>();
-        services.AddSingleton<WorkNews>().AddSingleton<DiskReserve>().AddSingleton<Recognisers>();
+        services.AddSingleton<WorkNews>().AddSingleton<DiskReserve>().AddSingleton<Recognisers>().AddSingleton<Arrival>();
         services.AddSingleton<IWork, PicturesWork>().AddSingleton<IWork, SyncWork>().AddSingleton<IWork, FolderWork>().AddSingleton<IWork, TranscribeWork>().AddSingleton<IWork, MicsWork>().AddSingleton<IWork, SoundWork>().AddSingleton<IWork, AlikeWork>().AddSingleton<IWork, FilesWork>().AddSingleton<IWork, FindWork>().AddSingleton<IWork, SaidWork>().AddSingleton<IWork, VoicesWork>();
         services.AddSingleton<WorkLoop>().AddHostedService(s => s.GetRequiredService<WorkLoop>());
         services.AddHostedService<FilesWatch>();

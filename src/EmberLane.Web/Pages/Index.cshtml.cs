@@ -6,24 +6,60 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace EmberLane.Web.Pages;
 
+/// <summary>A production on the first page: what it holds, who speaks in it, and how far it is.</summary>
+public sealed record ShownProduction(Production Production, ProductionFigures Figures, IReadOnlyDictionary<string, SpeakerMark> People, IReadOnlyList<Stop> Stops);
+
 /// <summary>The productions there are.</summary>
-public sealed class IndexModel(Footage footage, Desk desk) : PageModel
+public sealed class IndexModel(Footage footage, Productions productions, Desk desk, TimeProvider time) : PageModel
 {
-    public IReadOnlyList<(Production Production, IReadOnlyList<Stop> Stops)> Productions { get; private set; } = [];
+    /// <summary>So many people are named.</summary>
+    public const int PeopleShown = 6;
+
+    public IReadOnlyList<ShownProduction> Shown { get; private set; } = [];
+
+    /// <summary>The productions that were put away.</summary>
+    public IReadOnlyList<Production> Away { get; private set; } = [];
 
     public string? Error { get; private set; }
 
-    public void OnGet() => Productions = [.. footage.Productions().Select(p => (p, desk.Lane(p)))];
+    public string Moment(DateTimeOffset at) => Moments.Of(at, time);
 
-    public IActionResult OnPost(string? name)
+    public string Many(int count, string what) => FormattableString.Invariant($"{count} {what}{(count == 1 ? "" : "s")}");
+
+    public void OnGet()
+    {
+        var all = productions.All();
+        Shown = [.. all.Where(p => !p.IsAway).Select(p => new ShownProduction(p, productions.Figures(p.Id), desk.People(p.Id), desk.Lane(p)))];
+        Away = [.. all.Where(p => p.IsAway)];
+    }
+
+    public IActionResult OnPost(string? name) => Named(name, clean => Redirect(FormattableString.Invariant($"/productions/{footage.AddProduction(clean)}/gather")));
+
+    public IActionResult OnPostRename(long id, string? name) => footage.Production(id) is null ? NotFound() : Named(name, clean =>
+    {
+        productions.Rename(id, clean);
+        return Redirect("/");
+    });
+
+    public IActionResult OnPostAway(long id, bool away)
+    {
+        if (footage.Production(id) is null)
+        {
+            return NotFound();
+        }
+        productions.PutAway(id, away);
+        return Redirect("/");
+    }
+
+    private IActionResult Named(string? name, Func<string, IActionResult> change)
     {
         var clean = TypedText.OneLine(name ?? "");
-        if (clean.Length is 0 or > 120)
+        if (clean.Length is > 0 and <= Productions.LongestName)
         {
-            Error = "A production needs a name of at most 120 characters.";
-            OnGet();
-            return Page();
+            return change(clean);
         }
-        return Redirect(FormattableString.Invariant($"/productions/{footage.AddProduction(clean)}/gather"));
+        Error = "A production needs a name of at most 120 characters.";
+        OnGet();
+        return Page();
     }
 }

@@ -10,7 +10,7 @@ namespace EmberLane.Web.Work;
 /// necessary, never by a page that is looked at, and looks by itself now and then.
 /// </summary>
 public sealed partial class Upkeep(
-    Footage footage, Jobs jobs, SittingMics sittingMics, MediaCache cache, SourceFiles files, SyncSounds sounds, Likeness likeness, Store.Transcripts transcripts, VoicePrints prints, WorkNews news, TimeProvider time, ILogger<Upkeep> log) : BackgroundService
+    Footage footage, Jobs jobs, SittingMics sittingMics, MediaCache cache, SourceFiles files, SyncSounds sounds, Likeness likeness, Texts texts, Arrival arrival, Store.Transcripts transcripts, VoicePrints prints, WorkNews news, TimeProvider time, ILogger<Upkeep> log) : BackgroundService
 {
     private static readonly TimeSpan Between = TimeSpan.FromMinutes(1);
 
@@ -72,6 +72,7 @@ public sealed partial class Upkeep(
         foreach (var sitting in sittings)
         {
             var mics = sittingMics.Of(sitting);
+            queued |= Transcription(sitting, mics);
             queued |= mics.Placed.Count > 0 && !cache.IsWhole(cache.SittingSound(mics.Key)) && IsNotMadeOtherwise(WorkKinds.Mics, sitting.Id) && IsNotMadeOtherwise(WorkKinds.Sync, sitting.Id)
                 && mics.Sources.All(s => files.Find(s) is not null) && Queue(production, WorkKinds.Sound, sitting.Id, $"Sound of {sitting.Title}");
         }
@@ -81,6 +82,18 @@ public sealed partial class Upkeep(
         {
             news.Tell();
         }
+    }
+
+    // Where the production has it so, a new sitting is transcribed once its mics are known and its sources placed.
+    private bool Transcription(Sitting sitting, MicsOfSitting mics)
+    {
+        if (mics.Placed.Count == 0 || arrival.OrderFor(sitting) is not { } order || jobs.Newest(WorkKinds.Transcribe, sitting.Id) is not null || texts.Of(sitting.Id).Count > 0
+            || jobs.Newest(WorkKinds.Mics, sitting.Id) is null or { IsOpen: true } || !IsNotMadeOtherwise(WorkKinds.Sync, sitting.Id))
+        {
+            return false;
+        }
+        jobs.Add(sitting.ProductionId, WorkKinds.Transcribe, sitting.Id, $"Transcript of {sitting.Title}", order.ToString());
+        return true;
     }
 
     // While its mics are heard and its sources placed, a sitting's sound is about to be another one.

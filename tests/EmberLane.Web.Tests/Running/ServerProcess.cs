@@ -32,6 +32,13 @@ public sealed class ServerProcess : IDisposable
         await process.WaitForExitAsync();
     }
 
+    /// <summary>As <see cref="KillAsync"/>, the server alone: the programs that it started are not told.</summary>
+    public async Task KillAloneAsync()
+    {
+        process.Kill();
+        await process.WaitForExitAsync();
+    }
+
     public void Dispose()
     {
         if (!process.HasExited)

@@ -64,6 +64,11 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
 
     public bool HasThumbnail(Source source) => cache.IsWhole(cache.Thumbnail(source));
 
+    /// <summary>Whether another file of the production has the same name, so that its folder has to be told.</summary>
+    public bool IsNamedAlike(Source source) => names[source.Name].Count() > 1;
+
+    private ILookup<string, Source> names = Array.Empty<Source>().ToLookup(s => s.Name);
+
     public string TitleOf(Source source) => Sittings.FirstOrDefault(s => s.Id == source.SittingId)?.Title ?? "";
 
     /// <summary>The address of this list with another sort or choice.</summary>
@@ -195,6 +200,7 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
         Sort = sort is not null && Keys.ContainsKey(sort) ? sort : "name";
         Sittings = footage.Sittings(Production.Id);
         All = footage.Sources(Production.Id);
+        names = All.ToLookup(s => s.Name, StringComparer.OrdinalIgnoreCase);
         Finding = jobs.Newest(WorkKinds.Find, Production.Id);
         var fitting = All.Where(s => Of switch
         {

@@ -2,6 +2,7 @@ using EmberLane.Core;
 using EmberLane.Engines;
 using EmberLane.Store;
 using EmberLane.Web.Gathering;
+using EmberLane.Web.Pages.Read;
 using EmberLane.Web.Rooms;
 using EmberLane.Web.Work;
 using Microsoft.AspNetCore.Mvc;
@@ -11,7 +12,7 @@ namespace EmberLane.Web.Pages.Gather;
 /// <summary>Brings files in, by upload or from a footage folder, as a sitting or as loose footage.</summary>
 [DisableRequestSizeLimit]
 [DisableFormBinding]
-public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders, Intake intake, Upload upload, Jobs jobs, WorkNews news) : LiveRoom(footage, desk)
+public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders, Intake intake, Upload upload, Jobs jobs, WorkNews news, Arrival arrival, Recognisers recognisers) : LiveRoom(footage, desk)
 {
     /// <summary>More uploaded files than this, without a sitting's title, are measured in the background.</summary>
     private const int MeasuredAtOnce = 8;
@@ -26,7 +27,40 @@ public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders,
 
     public IntakeResult? Result { get; private set; }
 
+    /// <summary>Whether loose footage waits to be made sittings of.</summary>
+    public bool HasLoose => footage.Sources(Production.Id).Any(s => s.SittingId is null);
+
+    private readonly Footage footage = footage;
+
+    public OnArrival OnArrival => typedArrival ?? arrival.Of(Production.Id);
+
+    public IReadOnlyList<RecogniserChoice> Recognisers => recognisers.All;
+
+    // What was chosen and refused, so that it is not lost.
+    private OnArrival? typedArrival;
+
+    // The files that are ticked, when the form comes back.
+    public IReadOnlyList<string> Ticked { get; private set; } = [];
+
+    public string TypedTitle { get; private set; } = "";
+
     public void OnGet(string? folder) => Show(folder);
+
+    // Chooses for what arrives as the form says; a form without the choice leaves it. False when it is refused, which the message tells.
+    private bool Choose(Func<string, string> field)
+    {
+        if (field("arrival").Length == 0)
+        {
+            return true;
+        }
+        var choice = new OnArrival(field("transcribe") == "true", field("recogniser"), TextsModel.Languages.FirstOrDefault(l => l.Code == field("language")).Code ?? TranscribeOrder.English);
+        if (arrival.Choose(Production.Id, choice) is not { } reason)
+        {
+            return true;
+        }
+        (Message, typedArrival) = (reason, choice);
+        return false;
+    }
 
     /// <summary>Folders that were brought in whole, newest first, with what was left out.</summary>
     public IReadOnlyList<(Job Job, IReadOnlyList<(string Path, string Reason)> LeftOut)> Days => [.. jobs.OfKind(Production.Id, WorkKinds.Folder).Take(5).Select(j => (j, jobs.LeftOut(j.Id)))];
@@ -37,7 +71,7 @@ public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders,
     public async Task<IActionResult> OnPostFolderAsync()
     {
         var form = await Request.ReadFormAsync(HttpContext.RequestAborted);
-        if (folders.Allowed(form["folder"].ToString()) is { } folder && Directory.Exists(folder))
+        if (folders.Allowed(form["folder"].ToString()) is { } folder && Directory.Exists(folder) && Choose(name => form[name].ToString()))
         {
             jobs.Add(Production.Id, WorkKinds.Folder, Subject(folder), $"Files of {Path.GetFileName(folder)}", folder);
             news.Tell();
@@ -55,15 +89,17 @@ public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders,
     {
         var form = await Request.ReadFormAsync(HttpContext.RequestAborted);
         var paths = form["paths"].OfType<string>().ToList();
+        (Ticked, TypedTitle) = (paths, form["title"].ToString());
         if (paths.Count == 0)
         {
             Message = "Tick the files that belong together first.";
         }
-        else
+        else if (Choose(name => form[name].ToString()))
         {
-            await TakeAsync(form["title"].ToString(), paths);
+            await TakeAsync(TypedTitle, paths);
+            (Ticked, TypedTitle) = Result is { Taken: > 0 } ? ([], "") : (Ticked, TypedTitle);
         }
-        Show(paths.Count > 0 ? Path.GetDirectoryName(paths[0]) : null);
+        Show(paths.Count > 0 ? Path.GetDirectoryName(paths[0]) : form["folder"].ToString());
         return Page();
     }
 
@@ -75,6 +111,10 @@ public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders,
             if (paths.Count == 0)
             {
                 Message = "No file came with the upload. Choose files first.";
+            }
+            else if (!Choose(name => fields.GetValueOrDefault(name, "")))
+            {
+                upload.Forget(paths);
             }
             else if (paths.Count > MeasuredAtOnce && TypedText.OneLine(fields.GetValueOrDefault("title", "")).Length == 0)
             {
@@ -132,11 +172,13 @@ public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders,
 
     private void Show(string? folder)
     {
-        Folder = folder is null ? folders.Roots[0] : folders.Allowed(folder);
+        // A folder that was named with --footage first; the one for uploads holds what is here already.
+        var first = folders.Roots.Count > 1 ? folders.Roots[1] : folders.Roots[0];
+        Folder = string.IsNullOrEmpty(folder) ? first : folders.Allowed(folder);
         if (Folder is null || !Directory.Exists(Folder))
         {
             Message = "That folder is not one that footage may be read from, or it is gone. Choose one of those below.";
-            Folder = folders.Roots[0];
+            Folder = first;
         }
         Listing = folders.List(Folder);
     }

@@ -1,4 +1,5 @@
 import { onKey, say } from "./keys.js";
+import "./narrow.js";
 
 const rooms = { g: "G", r: "R", b: "B", s: "S", h: "H" };
 let waitingForRoom = 0;
@@ -32,7 +33,7 @@ document.addEventListener("click", (event) => {
     const night = document.documentElement.dataset.bsTheme !== "dark";
     document.documentElement.dataset.bsTheme = night ? "dark" : "light";
     document.cookie = `theme=${night ? "night" : "paper"}; path=/; max-age=31536000; samesite=lax`;
-    event.target.closest("button").textContent = night ? "Paper" : "Night";
+    event.target.closest("button").textContent = night ? "Day" : "Night";
   }
 });
 

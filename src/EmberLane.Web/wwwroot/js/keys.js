@@ -10,7 +10,9 @@ document.addEventListener("keydown", (event) => {
 export function onKey(handle) {
   document.addEventListener("keydown", (event) => {
     const target = event.target;
-    if (event.ctrlKey || event.metaKey || event.altKey || event.isComposing || target.closest("input, textarea, select, dialog, [contenteditable]")) {
+    // A box that is ticked is no field: letters act while it has the focus. Its own key ticks it.
+    const box = target.matches?.("input[type=checkbox], input[type=radio]");
+    if (event.ctrlKey || event.metaKey || event.altKey || event.isComposing || target.closest(box ? "dialog" : "input, textarea, select, dialog, [contenteditable]") || (box && event.key === " ")) {
       return;
     }
     // Space and Enter press what has the focus, as everywhere.

@@ -18,7 +18,8 @@ export class Lights {
     turn.words.forEach((word, i) => {
       const light = word.doubtful ? this.doubtful : word.hidden ? this.hidden : null;
       if (light) {
-        const range = this.read.transcript.range(turn.first + i, turn.first + i);
+        // A joined word is doubtful as a whole.
+        const range = this.read.transcript.range(...(word.doubtful ? this.read.transcript.unit(turn.first + i) : [turn.first + i, turn.first + i]));
         light.add(range);
         ranges.push([light, range]);
       }

@@ -12,6 +12,7 @@ export function dialogs(read) {
     const dialog = document.getElementById(id);
     document.querySelectorAll(".beside[open]").forEach((other) => other.close());
     fill(dialog);
+    dialog.dataset.filled = dialog.querySelector("input:not([type=hidden])").value;
     dialog.show();
     const box = read.transcript.range(first, last).getBoundingClientRect(), view = read.page.getBoundingClientRect();
     read.placeBeside(dialog, first, last, Math.max(view.left + 14, Math.min(box.left - 20, view.right - dialog.offsetWidth - 14)));
@@ -23,6 +24,12 @@ export function dialogs(read) {
     dialog.addEventListener("keydown", (event) => { if (event.key === "Escape") { dialog.close(); } });
     dialog.addEventListener("close", () => { read.page.focus({ preventScroll: true }); read.paint(); });
   }
+
+  // A click on the page goes on with the page: what stands beside the words goes, unless something was typed into it.
+  document.addEventListener("pointerdown", ({ target }) => {
+    const dialog = document.querySelector(".beside[open]");
+    if (dialog && target.closest?.("#page, #strip") && !dialog.contains(target) && dialog.querySelector("input:not([type=hidden])").value === dialog.dataset.filled) { dialog.close(); }
+  });
 
   function keep() {
     const [first, last] = read.chosen();

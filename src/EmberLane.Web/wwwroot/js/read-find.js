@@ -8,7 +8,8 @@ export function finding(read, choice) {
     place = -1;
     read.lights.found.clear();
     places.forEach(({ range }) => read.lights.found.add(range));
-    figure.textContent = field.value.trim() ? `${places.length}` : "";
+    figure.textContent = !field.value.trim() ? "" : places.length === 0 ? "not found" : `${places.length}`;
+    figure.title = places.length === 0 ? "Not said in this sitting. Near spellings are found too when that is ticked beside the field." : "";
   }
 
   function toPlace(step) {

@@ -121,7 +121,16 @@ function begin() {
   function goToAsked() {
     const asked = /^#word-(\d+)$/.exec(location.hash);
     if (asked) { goTo(asked[1]); }
+    return asked !== null;
   }
+
+  // Reading goes on where it was left, in this browser; a sitting that was never read begins at its first word, where there are pictures.
+  const placeKey = `read-place-${root.dataset.sitting}`;
+  function goToWhereItWasLeft() {
+    const left = Number(localStorage.getItem(placeKey) ?? NaN), word = transcript.placeOf(left);
+    choose(word ?? transcript.inSight(0, 1) ?? 0, false);
+  }
+  window.addEventListener("pagehide", () => { if (transcript.count > 0) { localStorage.setItem(placeKey, transcript.numbers[cursor]); } });
   window.addEventListener("hashchange", goToAsked);
 
   function letGo() {
@@ -235,9 +244,11 @@ function begin() {
   function nextDoubtful(first = -1, last = -1) {
     const doubtful = transcript.doubtful.filter((word) => word < first || word > last), next = doubtful.find((word) => word > Math.max(cursor, last)) ?? doubtful[0];
     if (next === undefined) { settledAll("No word is doubtful any more."); return; }
+    const [from, to] = transcript.unit(next);
     anchor = null;
-    choose(next, false);
-    anchor = next;
+    choose(from, false);
+    anchor = from;
+    cursor = to;
     paint();
   }
 
@@ -412,7 +423,7 @@ function begin() {
   const stored = Number(localStorage.getItem("speech-size"));
   if (stored >= 14 && stored <= 34) { document.documentElement.style.setProperty("--speech-size", `${stored}px`); }
   lights.mark();
-  goToAsked();
+  if (!goToAsked()) { goToWhereItWasLeft(); }
   strip.view(page, transcript);
   page.focus({ preventScroll: true });
   root.dataset.ready = "true";

@@ -1,3 +1,5 @@
+import { clockText } from "./keys.js";
+
 // Plays a sitting: its sound leads, every angle follows in step; where there is no sound, before it begins or after it ends, a clock leads. Times are seconds on the sitting's clock.
 export class SittingPlayer {
   constructor(root, onTime) {
@@ -113,14 +115,22 @@ export class SittingPlayer {
       if (Math.abs(behind) > 0.3 && !video.seeking) { video.currentTime = at; }
       video.playbackRate = this.rate / Number(video.dataset.rate) * Math.min(1.5, Math.max(0.7, 1 + (4 * behind)));
     }
-    for (const figure of this.root.querySelectorAll(".angle")) {
-      figure.classList.toggle("still", ![...figure.querySelectorAll("video")].some((video) => !video.classList.contains("away")));
-    }
+    for (const figure of this.root.querySelectorAll(".angle")) { stillOf(figure, now); }
     if (this.playing) {
       if (this.leading) { this.wanted = now; this.since = performance.now(); }
       this.onTime(now, true);
     }
   }
+}
+
+// An angle that does not roll shows its nearest picture, and when it rolls.
+function stillOf(figure, now) {
+  const clips = [...figure.querySelectorAll("video")], still = clips.length > 0 && clips.every((video) => video.classList.contains("away"));
+  figure.classList.toggle("still", still);
+  const away = (video) => Math.max(starts(video) - now, now - ends(video)), nearest = still ? clips.reduce((one, other) => away(other) < away(one) ? other : one) : null;
+  clips.forEach((video) => video.classList.toggle("nearest", video === nearest));
+  const said = !still ? "" : starts(nearest) > now ? `rolls from ${clockText(starts(nearest))}` : `rolled until ${clockText(ends(nearest))}`;
+  if (figure.dataset.still !== said) { figure.dataset.still = said; }
 }
 
 function starts(media) { return Number(media.dataset.start); }
