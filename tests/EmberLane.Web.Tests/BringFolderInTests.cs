@@ -40,7 +40,7 @@ public sealed class BringFolderInTests : IDisposable
         await using var server = await RunningServer.StartAsync(data, demo: false, null, day);
         using var browser = new Browser();
         browser.Open(server.Address);
-        browser.Find("input[name=name]").SendKeys("One day" + OpenQA.Selenium.Keys.Enter);
+        browser.Type("input[name=name]", "One day" + OpenQA.Selenium.Keys.Enter);
         Browser.Until(() => browser.Driver.Url.Contains("/productions/1", StringComparison.Ordinal), "the production");
         browser.Open(FormattableString.Invariant($"{server.Address}/productions/1/gather/new?folder={Uri.EscapeDataString(day)}"));
         browser.Click("#whole-folder");

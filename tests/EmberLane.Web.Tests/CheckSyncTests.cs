@@ -50,8 +50,8 @@ public sealed class CheckSyncTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         OpenCheck();
         var found = Begins;
-        Browser.Find("#offset").Clear();
-        Browser.Find("#offset").SendKeys("−4,25" + Keys.Enter);
+        Browser.Empty("#offset");
+        Browser.Type("#offset", "−4,25" + Keys.Enter);
         Wait("-4.25");
         demo.Open("/productions/1/gather?sitting=1");
         Browser.UntilText(".sources", "set by hand");
@@ -74,8 +74,8 @@ public sealed class CheckSyncTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         OpenCheck();
         var before = Begins;
-        Browser.Find("#offset").Clear();
-        Browser.Find("#offset").SendKeys(typed + Keys.Enter);
+        Browser.Empty("#offset");
+        Browser.Type("#offset", typed + Keys.Enter);
         Browser.UntilText("#check [role=alert]", "Give the offset in seconds");
         Assert.Equal(before, Begins);
     }

@@ -79,11 +79,19 @@ public sealed class DemoServer : IAsyncLifetime
 
     public void Open(string path) => Browser.Open(Server.Address + path);
 
-    /// <summary>Opens a sitting's page and waits until it takes keys.</summary>
+    /// <summary>Opens a sitting's page, as one that was never read, and waits until it takes keys.</summary>
     public void OpenRead(int sitting)
     {
+        ForgetPlaces();
         Open(FormattableString.Invariant($"/productions/1/read/{sitting}"));
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
+    }
+
+    /// <summary>As in a browser in which nothing was read yet.</summary>
+    public void ForgetPlaces()
+    {
+        Open("/settings");
+        Browser.Run<object?>("Object.keys(localStorage).filter((k) => k.startsWith('read-place')).forEach((k) => localStorage.removeItem(k)); return null");
     }
 
     /// <summary>The text that the first sitting is read by, as it is now.</summary>

@@ -65,8 +65,8 @@ public sealed class FilesMovedTests : IAsyncLifetime
         browser.Click(".gather-side .look-line a");
         browser.UntilText("#count", "2 files");
         browser.UntilText("#files", "missing");
-        browser.Find("#find-in").Clear();
-        browser.Find("#find-in").SendKeys(In("archive") + OpenQA.Selenium.Keys.Enter);
+        browser.Empty("#find-in");
+        browser.Type("#find-in", In("archive") + OpenQA.Selenium.Keys.Enter);
         Browser.Until(() => browser.All("#find-again").Count == 0, "the word on missing files to go");
         var found = Named("interview – 音.wav");
         Assert.Equal((In("archive/old/interview – 音.wav"), FileState.Here), (found.Path, found.State));

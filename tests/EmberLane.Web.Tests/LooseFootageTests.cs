@@ -24,7 +24,7 @@ public sealed class LooseFootageTests(DemoServer demo) : IClassFixture<DemoServe
         demo.Browser.Click("[data-action=labels]");
         demo.Browser.Click("[data-fill]");
         demo.Browser.UntilText("#labels-dialog", said);
-        demo.Browser.Find("#label-description").SendKeys(Keys.Enter);
+        demo.Browser.Type("#label-description", Keys.Enter);
         demo.Browser.UntilText("#said", "Written on 1 file.");
         Assert.Equal(said, demo.Get<Footage>().Source(source.Id)!.Labels.Description);
         demo.Open("/productions/1/gather?sitting=1");

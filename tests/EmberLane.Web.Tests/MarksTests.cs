@@ -78,7 +78,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.OpenReadAt(word);
         Browser.Press("f");
         Browser.Choose("#flag-kind", "use this");
-        Browser.Find("#flag-note").SendKeys("<b>sixty</b>" + Keys.Enter);
+        Browser.Type("#flag-note", "<b>sixty</b>" + Keys.Enter);
         Browser.UntilText("#page .flag", "use this");
         Assert.Equal(new Flag(FlagKind.UseThis, "<b>sixty</b>"), Now.Layers.Flags[word]);
         Browser.Until(() => Browser.All("#strip .strip-flag").Count == 1, "the strip to show it");
@@ -105,12 +105,12 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.UntilText("#page .turn-bites", bite.Theme);
         Browser.Press("t");
         Browser.Until(() => Browser.Find("#theme-theme").GetAttribute("value") == bite.Theme, "its theme");
-        Browser.Find("#theme-theme").SendKeys(Keys.End + " & <i>" + Keys.Enter);
+        Browser.Type("#theme-theme", Keys.End + " & <i>" + Keys.Enter);
         Browser.UntilText("#page .turn-bites", bite.Theme + " & <i>");
         Assert.Equal(bite.Theme + " & <i>", demo.Get<Store.Bites>().Get(bite.Id)!.Theme);
         Browser.Click("#page .turn-bites button");
         Browser.Until(() => Browser.Find("#theme-dialog").Displayed, "the dialog");
-        Browser.Find("#theme-theme").SendKeys(Keys.Escape);
+        Browser.Type("#theme-theme", Keys.Escape);
         demo.Get<Store.Bites>().Describe(bite.Id, bite.Theme, bite.Note, "producer");
     }
 
@@ -129,7 +129,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Choose("[data-choice=pauses]", "not shown");
         Browser.Until(() => Shown() == 0, "no pauses");
         Browser.Choose("[data-choice=pauses]", "from 1 s");
-        Browser.Find("#page-menu summary").SendKeys(Keys.Escape);
+        Browser.Type("#page-menu summary", Keys.Escape);
 
         long Shown() => Browser.Run<long>("return [...document.querySelectorAll('#page .pause')].filter((p) => getComputedStyle(p).display !== 'none').length");
     }
@@ -204,7 +204,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.UntilText("#doubtful-count", FormattableString.Invariant($"{doubtful.Count - 2} doubtful"));
         // Correcting a word to what it is says the same.
         Browser.Press("e");
-        Browser.Find("#correct-text").SendKeys(Keys.Enter);
+        Browser.Type("#correct-text", Keys.Enter);
         Browser.UntilText("#doubtful-count", FormattableString.Invariant($"{doubtful.Count - 3} doubtful"));
         foreach (var left in new[] { 2, 1, 0 })
         {
@@ -275,7 +275,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.OpenReadAt(0);
         Browser.Click("#page .who");
         Browser.Until(() => Browser.Find("#voice-dialog").Displayed, "the dialog");
-        Browser.Find("#voice-name").SendKeys(Keys.Escape);
+        Browser.Type("#voice-name", Keys.Escape);
         Browser.Until(() => !Browser.Find("#voice-dialog").Displayed, "the dialog to close");
         Browser.Press(Keys.Space);
         Browser.Until(() => Browser.Run<bool>("return !document.getElementById('sound').paused"), "the sound");
@@ -301,15 +301,15 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.OpenReadAt(0);
         Browser.Press("v");
         Browser.UntilText("#voice-everywhere", "in the other sitting too");
-        Browser.Find("#voice-name").SendKeys(Keys.Control + "a");
-        Browser.Find("#voice-name").SendKeys("Wren Adair" + Keys.Enter);
+        Browser.Type("#voice-name", Keys.Control + "a");
+        Browser.Type("#voice-name", "Wren Adair" + Keys.Enter);
         Browser.UntilText("#voices", "Wren Adair");
         Assert.Contains("Wren Adair", store.VoiceNames(hut).Values);
         Browser.Press("v");
         Browser.Until(() => Browser.Find("#voice-everywhere input").Displayed, "the choice");
         Browser.Click("#voice-everywhere input");
-        Browser.Find("#voice-name").SendKeys(Keys.Control + "a");
-        Browser.Find("#voice-name").SendKeys("tobias fenn" + Keys.Enter);
+        Browser.Type("#voice-name", Keys.Control + "a");
+        Browser.Type("#voice-name", "tobias fenn" + Keys.Enter);
         Browser.Until(() => !Browser.Text("#voices").Contains("Wren Adair", StringComparison.Ordinal), "the two to be one");
         Assert.Contains("Wren Adair", store.VoiceNames(hut).Values);
         Assert.Equal(2, Now.Voices().Count);

@@ -27,7 +27,7 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.SelectWords(3);
         Browser.Press("v");
         Browser.UntilText("#give-words", "one thousand people");
-        Browser.Find("#give-name").SendKeys("Anselm Roe" + Keys.Enter);
+        Browser.Type("#give-name", "Anselm Roe" + Keys.Enter);
         Browser.UntilText("#voices", "Anselm Roe");
         Browser.UntilText(FormattableString.Invariant($"#turn-{first} .who"), "Anselm Roe");
         Assert.Equal(3, Now.Words.Count(w => Now.NameOf(Now.VoiceOf(w)) == "Anselm Roe"));
@@ -82,8 +82,8 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         var word = Now.Words[demo.WordOf("one thousand people") + 1];
         demo.OpenReadAt(word.Number);
         Browser.Press("e");
-        Browser.Find("#correct-text").SendKeys(Keys.Control + "a");
-        Browser.Find("#correct-text").SendKeys("thou <sand>" + Keys.Enter);
+        Browser.Type("#correct-text", Keys.Control + "a");
+        Browser.Type("#correct-text", "thou <sand>" + Keys.Enter);
         Browser.UntilText("#page", "one thou <sand> people");
         var part = Now.Words[Now.PlaceOf(word.Number)!.Value + 1];
         Assert.True(part.Number >= Now.Record.Count && part.Range.In > word.Range.In && part.Range.Out == word.Range.Out, part.ToString());
@@ -92,7 +92,7 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Until(() => Math.Abs(Browser.Run<double>("return document.querySelector('#sound').currentTime + 0.0001") - part.Range.In.FromZero.ToSecondsInexact()) < 0.01, "the second part's own time");
         Browser.Press("i");
         Browser.UntilText("#insert-beside", "<sand>");
-        Browser.Find("#insert-text").SendKeys("hungry" + Keys.Enter);
+        Browser.Type("#insert-text", "hungry" + Keys.Enter);
         Browser.UntilText("#page", "thou <sand> hungry people");
         demo.OpenReadAt(part.Number);
         demo.SelectWords(3);
@@ -151,14 +151,14 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.SelectWords(2);
         Browser.Press("e");
         Browser.UntilText("#correct-title", "Correct the words");
-        Browser.Find("#correct-text").SendKeys(Keys.Control + "a");
-        Browser.Find("#correct-text").SendKeys("feetfirst" + Keys.Enter);
+        Browser.Type("#correct-text", Keys.Control + "a");
+        Browser.Type("#correct-text", "feetfirst" + Keys.Enter);
         Browser.UntilText("#page", "feetfirst");
         Assert.Equal([first + 1], Now.Layers.Joined);
         demo.OpenReadAt(first + 1);
         Browser.Press("e");
         Assert.Equal("feetfirst", Browser.Find("#correct-text").GetAttribute("value"));
-        Browser.Find("#correct-text").SendKeys(Keys.Escape);
+        Browser.Type("#correct-text", Keys.Escape);
         TakeBack(() => Browser.Text("#page").Contains("feet first", StringComparison.Ordinal));
     }
 
@@ -169,12 +169,12 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.OpenReadAt(word);
         Browser.Press("e");
         demo.Get<Store.Transcripts>().Apply(Id, new Retype(word, "eleven"), "logger");
-        Browser.Find("#correct-text").SendKeys(Keys.Control + "a");
-        Browser.Find("#correct-text").SendKeys("ten" + Keys.Enter);
+        Browser.Type("#correct-text", Keys.Control + "a");
+        Browser.Type("#correct-text", "ten" + Keys.Enter);
         Browser.UntilText("#notice", "it reads “eleven” now");
         Assert.Equal("ten", Browser.Find("#correct-text").GetAttribute("value"));
         Assert.Equal("eleven", Now.TextOf(Now.Words[word]));
-        Browser.Find("#correct-text").SendKeys(Keys.Escape);
+        Browser.Type("#correct-text", Keys.Escape);
         Browser.Press("u");
         demo.Get<Store.Transcripts>().Step(Id, redo: false, "logger");
     }
@@ -185,14 +185,14 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         var word = demo.WordOf("one thousand people");
         demo.OpenReadAt(word);
         Browser.Click("#person-menu summary");
-        Browser.Find("#person-name").SendKeys(Keys.Control + "a");
-        Browser.Find("#person-name").SendKeys("Ilse <V>" + Keys.Enter);
+        Browser.Type("#person-name", Keys.Control + "a");
+        Browser.Type("#person-name", "Ilse <V>" + Keys.Enter);
         Browser.UntilText("#person-menu", "Ilse <V>");
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
         demo.OpenReadAt(word);
         Browser.Press("e");
-        Browser.Find("#correct-text").SendKeys(Keys.Control + "a");
-        Browser.Find("#correct-text").SendKeys("seven" + Keys.Enter);
+        Browser.Type("#correct-text", Keys.Control + "a");
+        Browser.Type("#correct-text", "seven" + Keys.Enter);
         Browser.UntilText("#page", "seven thousand people");
         Assert.Equal("Ilse <V>", demo.Get<Store.Transcripts>().Changes(Id, 1)[0].Who);
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('seen').value === arguments[0]", FormattableString.Invariant($"{demo.Get<Store.Transcripts>().Head(Id)!.Version}")) && Browser.Text("#others").Length == 0, "the page to know its own change");
@@ -241,8 +241,8 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.OpenReadAt(0);
         Browser.Click("#text-menu summary");
         Browser.Click("[data-action=replace]");
-        Browser.Find("#replace-asked").SendKeys("them");
-        Browser.Find("#replace-by").SendKeys("the <rails>");
+        Browser.Type("#replace-asked", "them");
+        Browser.Type("#replace-by", "the <rails>");
         Browser.UntilText("#places", FormattableString.Invariant($"{before} places"));
         Browser.Click("#places li:first-child input");
         Browser.Click("#replace-dialog .btn-ember");

@@ -22,7 +22,7 @@ public sealed class MendsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Click("#text-menu summary");
         Browser.Click("#text-menu a[href$=mends]");
         // “march” is heard without its capital.
-        Browser.Find("#terms").SendKeys("March\nthe <b>quarry</b>");
+        Browser.Type("#terms", "March\nthe <b>quarry</b>");
         Browser.Click(".terms button");
         Browser.UntilText("#names .places", "years in march March");
         Browser.Click("#sentences [data-tick-all]");

@@ -58,16 +58,16 @@ public sealed class NewsTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         await OpenGatherAsync();
         Browser.Click("#sheet details summary");
-        Browser.Find("#sheet details input[name=title]").SendKeys("x");
+        Browser.Type("#sheet details input[name=title]", "x");
         Tell();
         Assert.True(Stands("sheet"));
-        Browser.Find("#sheet details input[name=title]").SendKeys("y");
+        Browser.Type("#sheet details input[name=title]", "y");
         Assert.EndsWith("xy", Browser.Find("#sheet details input[name=title]").GetAttribute("value"), StringComparison.Ordinal);
         Browser.Run<object?>("document.activeElement.blur(); return null");
         Tell();
         Assert.True(Stands("sheet"));
         // As it was before: nothing would be lost any more.
-        Browser.Find("#sheet details input[name=title]").SendKeys(OpenQA.Selenium.Keys.End + OpenQA.Selenium.Keys.Backspace + OpenQA.Selenium.Keys.Backspace);
+        Browser.Type("#sheet details input[name=title]", OpenQA.Selenium.Keys.End + OpenQA.Selenium.Keys.Backspace + OpenQA.Selenium.Keys.Backspace);
         Browser.Run<object?>("document.activeElement.blur(); return null");
         Tell();
         Browser.Until(() => !Stands("sheet"), "the news once what was typed is taken back");

@@ -121,7 +121,7 @@ public sealed class OddMediaTests : IDisposable
         var production = server.Services.GetRequiredService<Footage>().AddProduction("Uploaded");
         using var browser = new Browser();
         browser.Open(FormattableString.Invariant($"{server.Address}/productions/{production}/gather/new"));
-        browser.Find("#upload-folder").SendKeys(In("day"));
+        browser.Type("#upload-folder", In("day"));
         browser.Click("[data-upload] .btn");
         browser.UntilText("#outcome", "10 files are here and are being measured");
         browser.UntilText("#days", "9 files brought in, 1 left out");

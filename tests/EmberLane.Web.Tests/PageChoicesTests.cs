@@ -36,7 +36,7 @@ public sealed class PageChoicesTests(DemoServer demo) : IClassFixture<DemoServer
         Browser.Choose("[data-choice=margin]", "nothing");
         Browser.Until(() => Browser.All("#page .turn-time").All(t => !t.Displayed), "an empty margin");
         Browser.Choose("[data-choice=margin]", "clock");
-        Browser.Find("#page-menu summary").SendKeys(Keys.Escape);
+        Browser.Type("#page-menu summary", Keys.Escape);
         Browser.Until(() => Browser.All("#page-menu[open]").Count == 0, "the menu to close");
     }
 
@@ -76,20 +76,20 @@ public sealed class PageChoicesTests(DemoServer demo) : IClassFixture<DemoServer
         var anywhere = all.Sum(t => t.Split("in").Length - 1);
         var whole = Text.Words.Count(w => Text.TextOf(w) == "in");
         Assert.True(anywhere > whole && whole > 0);
-        Browser.Find("#find-words").SendKeys("in");
+        Browser.Type("#find-words", "in");
         Browser.Until(() => Browser.Text("#found-count") == FormattableString.Invariant($"{anywhere}"), "all places");
         Browser.Click("#find-menu summary");
         Browser.Click("[data-choice=find-whole]");
         Browser.Until(() => Browser.Text("#found-count") == FormattableString.Invariant($"{whole}"), "whole words");
         Browser.Click("[data-choice=find-case]");
-        Browser.Find("#find-words").Clear();
-        Browser.Find("#find-words").SendKeys("Nobody");
-        Browser.Until(() => Browser.Text("#found-count") == "0", "none in this case");
+        Browser.Empty("#find-words");
+        Browser.Type("#find-words", "Nobody");
+        Browser.Until(() => Browser.Text("#found-count") == "not found", "none in this case");
         Browser.Click("[data-choice=find-case]");
         Browser.Click("[data-choice=find-near]");
-        Browser.Find("#find-words").Clear();
-        Browser.Find("#find-words").SendKeys("noboddy");
-        Browser.Until(() => Browser.Text("#found-count") is not ("0" or ""), "a near spelling");
+        Browser.Empty("#find-words");
+        Browser.Type("#find-words", "noboddy");
+        Browser.Until(() => Browser.Text("#found-count") is not ("not found" or ""), "a near spelling");
         Browser.Click("[data-choice=find-whole]");
         Browser.Click("[data-choice=find-near]");
     }

@@ -16,7 +16,7 @@ public sealed class ReadingTests(DemoServer demo) : IClassFixture<DemoServer>
     public void A_click_on_a_word_takes_every_picture_and_the_clock_there()
     {
         demo.OpenRead(1);
-        Browser.Click("#turn-22 .speech, .turn:nth-of-type(3) .speech");
+        Browser.Click("#turn-22 .speech, .turn:nth-of-type(6) .speech");
         Browser.Until(() => Browser.Find("#clock").Text != "0:00.0", "the clock to move");
         var sound = Clock;
         Assert.True(sound > 5);
@@ -59,8 +59,8 @@ public sealed class ReadingTests(DemoServer demo) : IClassFixture<DemoServer>
         var before = Browser.Run<string>("return document.querySelector('.turn .speech').dataset.times");
         var said = Browser.Text(".turn .speech");
         Browser.Press("e");
-        Browser.Find("#correct-text").SendKeys(Keys.Control + "a");
-        Browser.Find("#correct-text").SendKeys("Ternhollow" + Keys.Enter);
+        Browser.Type("#correct-text", Keys.Control + "a");
+        Browser.Type("#correct-text", "Ternhollow" + Keys.Enter);
         Browser.UntilText(".turn .speech", "Ternhollow");
         var after = Browser.Run<string>("return document.querySelector('.turn .speech').dataset.times");
         Assert.Equal(before.Split(' ').Select(f => f[..f.LastIndexOf(',')]), after.Split(' ').Select(f => f[..f.LastIndexOf(',')]));
@@ -72,15 +72,54 @@ public sealed class ReadingTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public void Reading_goes_on_where_it_was_left_after_a_reload_and_on_a_new_visit_and_begins_at_the_first_word()
+    {
+        demo.OpenRead(1);
+        var first = demo.Crossing.Words[0].Range.In.FromZero.ToSecondsInexact();
+        Browser.Until(() => Math.Abs(Browser.Run<double>("const [m, s] = document.getElementById('clock').textContent.split(':').map(Number); return (60 * m) + s + 0.0001") - first) < 0.06, "the first word's time");
+        Browser.Press(Keys.ArrowDown, Keys.ArrowDown, Keys.ArrowRight);
+        var there = Browser.Text("#clock");
+        Browser.Driver.Navigate().Refresh();
+        Browser.Until(() => Browser.Text("#clock") == there, "the place after a reload");
+        demo.Open("/productions/1/bites");
+        demo.Open("/productions/1/read/1");
+        Browser.Until(() => Browser.Text("#clock") == there, "the place on another visit");
+        // No camera rolls yet at the first word: each shows its nearest picture and when it rolls.
+        demo.OpenRead(1);
+        Browser.Until(() => Browser.All(".angle").All(a => a.GetAttribute("data-still")!.StartsWith("rolls from", StringComparison.Ordinal)), "when each angle rolls");
+        Assert.Equal(3, Browser.All(".angle video.nearest").Count);
+    }
+
+    [Fact]
+    public void What_stands_beside_the_words_goes_at_a_click_on_the_page_unless_something_was_typed()
+    {
+        demo.OpenRead(1);
+        Browser.Press("f");
+        Browser.Until(() => Browser.Find("#flag-dialog").Displayed, "the flag");
+        Browser.Click(".turn:nth-of-type(6) .speech");
+        Browser.Until(() => !Browser.Find("#flag-dialog").Displayed, "the flag to go");
+        Browser.Press("f");
+        Browser.Type("#flag-note", "half a thought");
+        Browser.Click(".turn:nth-of-type(6) .speech");
+        Assert.True(Browser.Find("#flag-dialog").Displayed);
+        Browser.Type("#flag-note", Keys.Escape);
+        Browser.Press("/");
+        Browser.Type("#find-words", "xylophone");
+        Browser.UntilText("#found-count", "not found");
+        Browser.Type("#find-words", Keys.Escape);
+    }
+
+    [Fact]
     public void Read_reached_by_the_lane_opens_a_sitting_of_its_own_address_where_words_can_be_corrected()
     {
+        demo.ForgetPlaces();
         demo.Open("/productions/1/gather");
         Browser.Click(".lane a[data-room=R]");
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
         Assert.EndsWith("/productions/1/read/1", Browser.Driver.Url, StringComparison.Ordinal);
         var said = Browser.Text(".turn .speech");
         Browser.Press("e");
-        Browser.Find("#correct-text").SendKeys("z" + Keys.Enter);
+        Browser.Type("#correct-text", "z" + Keys.Enter);
         Browser.Until(() => Browser.Text(".turn .speech") != said, "the word to be corrected");
         Browser.Press("u");
         Browser.Until(() => Browser.Text(".turn .speech") == said, "the word as it was");
@@ -93,8 +132,8 @@ public sealed class ReadingTests(DemoServer demo) : IClassFixture<DemoServer>
         var turns = Browser.Run<long>("return [...document.querySelectorAll('.turn .who span')].filter(s => s.textContent === 'Interviewer').length");
         Assert.True(turns > 3);
         Browser.Press("v");
-        Browser.Find("#voice-name").SendKeys(Keys.Control + "a");
-        Browser.Find("#voice-name").SendKeys("Wren Adair <b>" + Keys.Enter);
+        Browser.Type("#voice-name", Keys.Control + "a");
+        Browser.Type("#voice-name", "Wren Adair <b>" + Keys.Enter);
         Browser.Until(() => Browser.Run<long>("return [...document.querySelectorAll('.turn .who span')].filter(s => s.textContent === 'Wren Adair <b>').length") == turns, "the name in every turn");
         Browser.UntilText("#voices", "Wren Adair <b>");
         Browser.Press("u");
@@ -113,8 +152,8 @@ public sealed class ReadingTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Contains("6 words", Browser.Text("#selected-figure"), StringComparison.Ordinal);
         Browser.Press("b");
         var words = Browser.Text("#keep-words");
-        Browser.Find("#keep-theme").SendKeys("names");
-        Browser.Find("#keep-note").SendKeys("who she is");
+        Browser.Type("#keep-theme", "names");
+        Browser.Type("#keep-note", "who she is");
         Browser.Click("#keep-dialog .btn-ember");
         Browser.Until(() => !Browser.Find("#keep-dialog").Displayed, "the dialog to close");
         Browser.UntilText("#lane", "11 kept");

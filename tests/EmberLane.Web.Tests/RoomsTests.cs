@@ -95,11 +95,11 @@ public sealed class RoomsTests(DemoServer demo) : IClassFixture<DemoServer>
             MadeMedia.Film(film, "50", 3);
             MadeMedia.Film(Path.Combine(demo.Data, "footage", "picked.mkv"), "24", 2);
             demo.Open("/");
-            Browser.Find("#name").SendKeys("Second film");
+            Browser.Type("#name", "Second film");
             Browser.Click("main .btn-ember");
             Browser.Click("main .btn-ember");
-            Browser.Find("#upload-title").SendKeys("A made sitting");
-            Browser.Find("#files").SendKeys(film);
+            Browser.Type("#upload-title", "A made sitting");
+            Browser.Type("#files", film);
             Browser.Click("[data-upload] .btn");
             Browser.UntilText("#outcome", "1 file brought in");
             Browser.Click("#outcome a");
@@ -113,7 +113,7 @@ public sealed class RoomsTests(DemoServer demo) : IClassFixture<DemoServer>
                 Browser.Driver.FindElement(By.XPath("//label[contains(., 'picked.mkv')]/input")).Click();
                 return true;
             }, "the file in the folder");
-            Browser.Find("#title").SendKeys("A picked sitting" + Keys.Enter);
+            Browser.Type("#title", "A picked sitting" + Keys.Enter);
             Browser.UntilText("#outcome", "1 file brought in");
             Browser.Click("#outcome a");
             Browser.UntilText("#sheet-title", "A picked sitting");

@@ -95,14 +95,14 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
     public async Task The_hand_off_is_counted_as_chosen_and_the_list_downloaded_reads_back_as_the_story()
     {
         demo.Open("/productions/1/handoff");
-        Browser.Find("#start").Clear();
-        Browser.Find("#start").SendKeys("10:01:00;00");
+        Browser.Empty("#start");
+        Browser.Type("#start", "10:01:00;00");
         Browser.Choose("#count", "29.97 drop frame");
         Browser.Click(".count-form .btn");
         Browser.UntilText(".alert-line", "drop frame leaves it out");
         Assert.Equal("10:01:00;00", Browser.Find("#start").GetAttribute("value"));
-        Browser.Find("#start").Clear();
-        Browser.Find("#start").SendKeys("10:00:00:00");
+        Browser.Empty("#start");
+        Browser.Type("#start", "10:00:00:00");
         Browser.Choose("#count", "29.97 drop frame");
         Browser.Click(".count-form .btn");
         Browser.UntilText(".list", "FCM: DROP FRAME");
@@ -115,8 +115,8 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Equal(demo.Get<Desk>().CutOf(story).RunningTime(FrameRate.R2997), FrameRate.R2997.TimeOf(list.Events[^1].RecordOut.Frame - list.Events[0].RecordIn.Frame));
         var paper = await client.GetStringAsync(new Uri(demo.Server.Address + "/productions/1/handoff?handler=Text"));
         Assert.Contains("TOBIAS FENN / the sound", paper, StringComparison.Ordinal);
-        Browser.Find("#start").Clear();
-        Browser.Find("#start").SendKeys("01:00:00:00");
+        Browser.Empty("#start");
+        Browser.Type("#start", "01:00:00:00");
         Browser.Choose("#count", "25");
         Browser.Click(".count-form .btn");
         Browser.UntilText(".list", "FCM: NON-DROP FRAME");

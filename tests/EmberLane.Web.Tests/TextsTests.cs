@@ -27,7 +27,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         var truth = Truth("school-hut");
         var text = WriteFile("typed hut.txt", string.Join('\n', truth.GroupBy(w => w.Turn).Select(g => $"{g.First().Who}: {string.Join(' ', g.Select(w => w.Text))}")));
         OpenTexts(2);
-        Browser.Find("#bring-file").SendKeys(text);
+        Browser.Type("#bring-file", text);
         Browser.Click("form[action*=Bring] .btn-ember");
         Browser.UntilText("#difference-title", "brought in: typed hut.txt");
         Assert.Equal(before, Hut.TranscriptId);
@@ -58,7 +58,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         var turns = Truth("school-hut").GroupBy(w => w.Turn).ToList();
         var lacking = turns.Where(t => t.Key > 3).MaxBy(t => t.Count())!;
         OpenTexts(2);
-        Browser.Find("#bring-file").SendKeys(WriteFile("lacking.txt", string.Join('\n', turns.Where(t => t != lacking).Select(g => $"{g.First().Who.ToUpperInvariant()}: {string.Join(' ', g.Select(w => w.Text))}"))));
+        Browser.Type("#bring-file", WriteFile("lacking.txt", string.Join('\n', turns.Where(t => t != lacking).Select(g => $"{g.First().Who.ToUpperInvariant()}: {string.Join(' ', g.Select(w => w.Text))}"))));
         Browser.Click("form[action*=Bring] .btn-ember");
         Browser.UntilText("#difference-title", "brought in: lacking.txt");
         var text = demo.Get<Store.Transcripts>().Get(demo.Get<Texts>().Of(2)[0].Id);
@@ -93,8 +93,8 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.OpenRead(2);
         Browser.Click("#text-menu summary");
         Browser.Click("[data-action=replace]");
-        Browser.Find("#replace-asked").SendKeys("fery");
-        Browser.Find("#replace-by").SendKeys("ferry");
+        Browser.Type("#replace-asked", "fery");
+        Browser.Type("#replace-by", "ferry");
         Browser.UntilText("#places [role=status]", "600 places, the first 500 shown");
         Browser.Click("#places li:nth-child(2) input");
         Browser.UntilText("#places > label", "and the 100 behind them, unseen");
@@ -160,12 +160,12 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Click("#actions [data-action=again]");
         Browser.Until(() => Browser.Find("#again-from").GetAttribute("value")!.StartsWith("0:00:2", StringComparison.Ordinal), "the part to be filled in");
         var from = Browser.Find("#again-from").GetAttribute("value")!;
-        Browser.Find("#again-from").Clear();
-        Browser.Find("#again-from").SendKeys("9:00");
+        Browser.Empty("#again-from");
+        Browser.Type("#again-from", "9:00");
         Browser.Click("#again .dialog-buttons button");
         Browser.UntilText("#notice", "Type the part as two times");
-        Browser.Find("#again-from").Clear();
-        Browser.Find("#again-from").SendKeys(from);
+        Browser.Empty("#again-from");
+        Browser.Type("#again-from", from);
         Browser.Click("#again .dialog-buttons button");
         await RunningServer.UntilAsync(() => demo.Get<Jobs>().Newest("transcribe", 1) is { State: "done" or "failed" }, "the transcription");
         Assert.Equal("done", demo.Get<Jobs>().Newest("transcribe", 1)!.State);
@@ -205,18 +205,18 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         OpenTexts(1);
         Browser.Choose("#again-by", "the words as they are: only who speaks");
-        Browser.Find("#again-from").SendKeys("0:06");
-        Browser.Find("#again-to").SendKeys("0:20");
+        Browser.Type("#again-from", "0:06");
+        Browser.Type("#again-to", "0:20");
         Browser.Click("#again .dialog-buttons button");
         Browser.UntilText("#notice", "Voices are found over all words of a text.");
-        Browser.Find("#again-from").Clear();
-        Browser.Find("#again-to").Clear();
-        Browser.Find("#again-voices").SendKeys("21");
+        Browser.Empty("#again-from");
+        Browser.Empty("#again-to");
+        Browser.Type("#again-voices", "21");
         Browser.Run<object?>("document.querySelector('#again').noValidate = true; return null");
         Browser.Click("#again .dialog-buttons button");
         Browser.UntilText("#notice", "from 1 to 20");
-        Browser.Find("#again-voices").Clear();
-        Browser.Find("#again-voices").SendKeys("2");
+        Browser.Empty("#again-voices");
+        Browser.Type("#again-voices", "2");
         Browser.Click("#again .dialog-buttons button");
         await RunningServer.UntilAsync(() => demo.Get<Jobs>().Newest("transcribe", 1) is { Title: "Voices of The first crossing", State: "done" or "failed" }, "the voices");
         var made = demo.Get<Store.Transcripts>().Get(demo.Get<Texts>().Of(1)[0].Id);
@@ -255,7 +255,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         var before = demo.Get<Texts>().Of(2).Count;
         OpenTexts(2);
-        Browser.Find("#bring-file").SendKeys(WriteFile(name, text));
+        Browser.Type("#bring-file", WriteFile(name, text));
         Browser.Click("form[action*=Bring] .btn-ember");
         Browser.UntilText("[role=alert]", reason);
         Assert.Equal(before, demo.Get<Texts>().Of(2).Count);
@@ -265,10 +265,10 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
     public void A_text_without_times_waits_for_the_sound_and_one_with_times_is_read_at_once_where_nothing_was_recognised()
     {
         OpenTexts(3);
-        Browser.Find("#bring-pasted").SendKeys("ANSELM: The bridge.");
+        Browser.Type("#bring-pasted", "ANSELM: The bridge.");
         Browser.Click("form[action*=Bring] .btn-ember");
         Browser.UntilText("[role=alert]", "Transcribe the sitting first");
-        Browser.Find("#bring-pasted").SendKeys("[00:00:02] INTERVIEWER: We are <b>on</b> the bridge.\n[00:00:05] ANSELM: That we are.");
+        Browser.Type("#bring-pasted", "[00:00:02] INTERVIEWER: We are <b>on</b> the bridge.\n[00:00:05] ANSELM: That we are.");
         Browser.Click("form[action*=Bring] .btn-ember");
         Browser.UntilText("#texts tr.used", "pasted.txt");
         demo.OpenRead(3);

@@ -17,6 +17,7 @@ public static partial class EdlReader
         var title = "";
         var count = new TimecodeCount(rate, false);
         var events = new List<ListedEvent>();
+        var comments = new List<List<string>>();
         var number = 0;
         foreach (var raw in text.TrimStart('\uFEFF').Split('\n'))
         {
@@ -37,7 +38,7 @@ public static partial class EdlReader
             }
             else if (line[0] == '*' && events.Count > 0)
             {
-                events[^1] = events[^1] with { Comments = [.. events[^1].Comments, line[1..].Trim()] };
+                comments[^1].Add(line[1..].Trim());
             }
             else if (Starts(line, "AUD ") && events.Count > 0)
             {
@@ -46,9 +47,10 @@ public static partial class EdlReader
             else if (char.IsAsciiDigit(line[0]))
             {
                 events.Add(Event(line.Split(' '), count, number));
+                comments.Add([]);
             }
         }
-        return new EventList(title, count, events);
+        return new EventList(title, count, [.. events.Zip(comments, (e, said) => e with { Comments = said })]);
     }
 
     private static ListedEvent Event(string[] fields, TimecodeCount count, int line)

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Threading.Channels;
 using EmberLane.Core.Voices;
 using EmberLane.Store;
@@ -12,19 +13,23 @@ namespace EmberLane.Web.Work;
 public sealed partial class Upkeep(
     Footage footage, Jobs jobs, SittingMics sittingMics, MediaCache cache, SourceFiles files, SyncSounds sounds, Likeness likeness, Texts texts, Arrival arrival, Store.Transcripts transcripts, VoicePrints prints, WorkNews news, TimeProvider time, ILogger<Upkeep> log) : BackgroundService
 {
-    private static readonly TimeSpan Between = TimeSpan.FromMinutes(1);
+    private static readonly TimeSpan Between = TimeSpan.FromMinutes(1), Pause = TimeSpan.FromMilliseconds(200);
 
     private readonly Channel<long> asked = Channel.CreateUnbounded<long>();
+    private readonly ConcurrentDictionary<long, bool> waiting = new();
     private int open;
 
     /// <summary>Whether all that was asked for has been looked at.</summary>
     public bool IsIdle => Volatile.Read(ref open) == 0;
 
-    /// <summary>Has a production looked at soon.</summary>
+    /// <summary>Has a production looked at soon; once for all who ask before that.</summary>
     public void Ask(long productionId)
     {
-        Interlocked.Increment(ref open);
-        asked.Writer.TryWrite(productionId);
+        if (waiting.TryAdd(productionId, true))
+        {
+            Interlocked.Increment(ref open);
+            asked.Writer.TryWrite(productionId);
+        }
     }
 
     /// <summary>As <see cref="Ask"/>, for all productions.</summary>
@@ -43,6 +48,9 @@ public sealed partial class Upkeep(
         using var timer = time.CreateTimer(_ => Safely(AskAll), null, Between, Between);
         await foreach (var production in asked.Reader.ReadAllAsync(stoppingToken))
         {
+            // Several changes in a row are one.
+            await Task.Delay(Pause, stoppingToken);
+            waiting.TryRemove(production, out _);
             Safely(() => LookAt(production));
             Interlocked.Decrement(ref open);
         }

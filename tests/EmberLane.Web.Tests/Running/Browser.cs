@@ -49,6 +49,13 @@ public sealed class Browser : IDisposable
         return true;
     }, $"typing into {css}");
 
+    /// <summary>Empties a field.</summary>
+    public void Empty(string css) => Until(() =>
+    {
+        Driver.FindElement(By.CssSelector(css)).Clear();
+        return true;
+    }, $"emptying {css}");
+
     public void Press(params string[] keys)
     {
         foreach (var key in keys)

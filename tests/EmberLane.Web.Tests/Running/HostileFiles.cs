@@ -42,7 +42,10 @@ public static class HostileFiles
     }
 
     /// <summary>A WAV file of one channel at 16 kHz, with further chunks before the sound.</summary>
-    public static byte[] Wave(byte[] samples, params (string Name, byte[] Content)[] chunks)
+    public static byte[] Wave(byte[] samples, params (string Name, byte[] Content)[] chunks) => Wave(samples, 16_000, chunks);
+
+    /// <summary>As <see cref="Wave(byte[], ValueTuple{string, byte[]}[])"/>, at another rate.</summary>
+    public static byte[] Wave(byte[] samples, int rate, params (string Name, byte[] Content)[] chunks)
     {
         using var file = new MemoryStream();
         using var to = new BinaryWriter(file);
@@ -53,8 +56,8 @@ public static class HostileFiles
         to.Write(16);
         to.Write((short)1);
         to.Write((short)1);
-        to.Write(16_000);
-        to.Write(32_000);
+        to.Write(rate);
+        to.Write(2 * rate);
         to.Write((short)2);
         to.Write((short)16);
         foreach (var (name, content) in chunks)

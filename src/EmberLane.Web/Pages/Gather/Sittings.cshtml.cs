@@ -19,6 +19,11 @@ public sealed class SittingsModel(Footage footage, Grouping grouping, Likeness l
     /// <summary>Loose files that are in no proposal.</summary>
     public IReadOnlyList<LooseFile> Others { get; private set; } = [];
 
+    /// <summary>Where a file lies, for those that share their name with another one; else empty.</summary>
+    public string FolderOf(LooseFile file) => folders.GetValueOrDefault(file.Id, "");
+
+    private Dictionary<long, string> folders = [];
+
     /// <summary>The comparison by sound that runs, or ran last.</summary>
     public Job? Comparing { get; private set; }
 
@@ -54,7 +59,9 @@ public sealed class SittingsModel(Footage footage, Grouping grouping, Likeness l
 
     private void Load()
     {
-        var loose = footage.Sources(Production.Id).Where(s => s.SittingId is null).Select(s => new LooseFile(s.Id, s.Name, s.Facts)).ToList();
+        var sources = footage.Sources(Production.Id).Where(s => s.SittingId is null).ToList();
+        folders = sources.GroupBy(s => s.Name, StringComparer.OrdinalIgnoreCase).Where(g => g.Count() > 1).SelectMany(g => g).ToDictionary(s => s.Id, s => "in " + Path.GetFileName(Path.GetDirectoryName(s.Path)) + " · ");
+        var loose = sources.Select(s => new LooseFile(s.Id, s.Name, s.Facts)).ToList();
         Proposed = Proposals.Of(loose, likeness.Of(Production.Id));
         Comparing = jobs.Newest(WorkKinds.Alike, Production.Id);
         var proposed = Proposed.SelectMany(p => p.Files).Select(f => f.Id).ToHashSet();

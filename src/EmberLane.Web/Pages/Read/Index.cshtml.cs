@@ -341,6 +341,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
             return NotFound();
         }
         ChangedText changed;
+        var names = transcripts.VoiceNames(id);
         try
         {
             changed = change(id);
@@ -350,7 +351,11 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
             return Refused(refused.Message);
         }
         news.TellAfter(Response);
-        upkeep.Ask(Production.Id);
+        if (!names.OrderBy(n => n.Key).SequenceEqual(changed.Transcript.Layers.VoiceNames))
+        {
+            // A voice that is named, or not named any more, may be known from elsewhere.
+            upkeep.Ask(Production.Id);
+        }
         if (!IsFragment)
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}"));
