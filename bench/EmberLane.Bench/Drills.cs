@@ -9,7 +9,7 @@ namespace EmberLane.Bench;
 /// <summary>Drills that try to lose something or to hold the machine: kills at random moments, hostile files, inputs with faults.</summary>
 internal static class Drills
 {
-    private const int Kills = 60, FuzzedInputs = 300_000;
+    private const int Kills = 40, FuzzedInputs = 200_000;
 
     public static async Task CrashAsync()
     {

@@ -40,9 +40,10 @@ internal sealed class MadeTalk
 
     /// <summary>
     /// A talk of so many seconds; the same seed gives the same talk. <paramref name="pace"/> speeds every utterance, as another take of the same text would be. An utterance comes again only at a pace that
-    /// differs by more than clocks drift, within a talk and between one of the <paramref name="other"/> kind and one that is not: else it would be the same sound, and rightly found.
+    /// differs by more than clocks drift, within a talk and between one of the <paramref name="other"/> kind and one that is not: else it would be the same sound, and rightly found. Between many talks that can not be kept up;
+    /// there utterances of at most <paramref name="longest"/> seconds are no longer than what sync takes for a passage said twice.
     /// </summary>
-    public float[] Say(int seconds, int seed, double pace = 1, bool other = false)
+    public float[] Say(int seconds, int seed, double pace = 1, bool other = false, double longest = double.MaxValue)
     {
         const int cells = 80;
         var random = new Random(seed);
@@ -52,6 +53,10 @@ internal sealed class MadeTalk
         {
             var which = random.Next(utterances.Count);
             var words = utterances[which];
+            if (words.Length > longest * Rate)
+            {
+                continue;
+            }
             var cell = Math.Floor(pace * (0.92 + (0.002 * (drawn[which] = (drawn[which] + 31) % cells))) / 0.002);
             double speed = (0.002 * cell) + (other ? 0.001 : 0) + (0.0003 * random.NextDouble()), loud = 0.5 + random.NextDouble();
             var length = (int)(words.Length / speed) - 1;

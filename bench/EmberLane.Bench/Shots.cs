@@ -8,9 +8,6 @@ namespace EmberLane.Bench;
 /// <summary>Pictures of the main views from the demonstration data, 1280 × 800.</summary>
 internal static class Shots
 {
-    // A script of the demonstration as a typing service would deliver it.
-    private static string Typed(string script) => string.Join('\n', File.ReadLines(script).Where(l => l.Length > 0 && char.IsUpper(l[0])).Select(l => l.Split(' ')[0] + l[l.IndexOf(':', StringComparison.Ordinal)..]));
-
     public static async Task TakeAsync(string repository)
     {
         var folder = Path.Combine(repository, "docs", "screenshots");
@@ -20,7 +17,7 @@ internal static class Shots
         {
             await using var server = await RunningServer.StartAsync(data, demo: true);
             var jobs = server.Services.GetRequiredService<Jobs>();
-            await RunningServer.UntilAsync(() => jobs.Of(1, 100).All(j => !j.IsOpen), "the playing copies");
+            await RunningServer.UntilAsync(() => server.Services.GetRequiredService<EmberLane.Web.Work.Upkeep>().IsIdle && jobs.Of(1, 100).All(j => !j.IsOpen), "the playing copies");
             using var browser = new Browser();
             var rooms = server.Address + "/productions/1/";
             void Shoot(string name, string path, Action? first = null)
@@ -40,6 +37,7 @@ internal static class Shots
                 }
                 Browser.Until(() => browser.Run<bool>("return [...document.querySelectorAll('video')].every(v => v.readyState >= 2 && !v.seeking)"), "the pictures");
             }
+            Shoot("productions", "../../");
             Shoot("gather", "gather");
             Shoot("read", "read/1#word-65", ReadAt);
             Shoot("bites", "bites");
@@ -50,13 +48,13 @@ internal static class Shots
             Shoot("files", "gather/files");
             Shoot("mics", "gather/mics/1");
             Shoot("watch", "gather/watch/1", () => Browser.Until(() => browser.Run<bool>("return document.getElementById('watch').dataset.ready === 'true' && [...document.querySelectorAll('video:not(.away)')].every(v => v.readyState >= 2 && !v.seeking)"), "the pictures"));
-            Shoot("texts", "read/1/texts", () =>
-            {
-                browser.Run<object?>("document.getElementById('bring-pasted').value = arguments[0]; return null", Typed(Path.Combine(repository, "demo", "script", "first-crossing.txt")));
-                browser.Click("form[action*=Bring] .btn-ember");
-                browser.Find("#difference-title");
-            });
+            // What was heard, beside what a typist made of it.
+            var texts = server.Services.GetRequiredService<Texts>();
+            var (typed, heard) = (texts.Of(1)[0].Id, texts.Of(1)[^1].Id);
+            Shoot("texts", FormattableString.Invariant($"read/1/texts?compare={heard}"), () => browser.Find("#difference-title"));
+            texts.Choose(1, heard, "logger");
             Shoot("mends", "read/1/mends");
+            texts.Choose(1, typed, "logger");
             Shoot("settings", "../../settings");
             browser.Click("[data-action=theme]");
             Shoot("read-night", "read/2#word-216");

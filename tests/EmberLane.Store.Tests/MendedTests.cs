@@ -2,6 +2,7 @@ using EmberLane.Core;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Media;
 using EmberLane.Core.Transcripts;
+using EmberLane.Running;
 using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Store.Tests;
@@ -56,8 +57,8 @@ public sealed class MendedTests : IDisposable
     [Fact]
     public void A_sitting_that_was_merged_away_under_its_bites_is_back_when_its_database_is_opened()
     {
-        OldDatabase.Make(Path_, 11);
-        OldDatabase.Run(Path_, """
+        DatabaseFile.Make(Path_, 11);
+        DatabaseFile.Run(Path_, """
             INSERT INTO production VALUES (1, 'Slack Water');
             INSERT INTO sitting (id, production_id, title, gone) VALUES (1, 1, 'Hut', 1), (2, 1, 'Walk', 0), (3, 1, 'Empty', 1);
             INSERT INTO transcript (id, sitting_id, recogniser, language, made_at) VALUES (1, 1, 'local', 'en', '2026-09-14T00:00:00Z');
@@ -106,10 +107,10 @@ public sealed class MendedTests : IDisposable
         var r = Open();
         var sitting = r.Footage.BringIn(r.Footage.AddProduction("Slack Water"), "Hut", [File_("hut.wav", false)])!.Value;
         var mine = r.Transcripts.Add(sitting, "local", "en", Words(3), NoNames);
-        OldDatabase.Run(Path_, $"INSERT INTO transcript (id, sitting_id, recogniser, language, made_at, whole) VALUES (77, {sitting}, 'local', 'en', '', 0); INSERT INTO word (transcript_id, number, text, time_in, time_out, voice) VALUES (77, 0, 'half', 0, 1, 0);");
+        DatabaseFile.Run(Path_, $"INSERT INTO transcript (id, sitting_id, recogniser, language, made_at, whole) VALUES (77, {sitting}, 'local', 'en', '', 0); INSERT INTO word (transcript_id, number, text, time_in, time_out, voice) VALUES (77, 0, 'half', 0, 1, 0);");
         r.Transcripts.ClearHalf();
         Assert.Equal([mine], r.Texts.Of(sitting).Select(t => t.Id));
-        Assert.Equal("0", OldDatabase.Ask(Path_, "SELECT COUNT(*) FROM word WHERE transcript_id = 77"));
+        Assert.Equal("0", DatabaseFile.Ask(Path_, "SELECT COUNT(*) FROM word WHERE transcript_id = 77"));
     }
 
     [Fact]
@@ -164,9 +165,9 @@ public sealed class MendedTests : IDisposable
         Directory.CreateDirectory(Path_);
         Assert.Contains("is a folder", Refused(), StringComparison.Ordinal);
         Directory.Delete(Path_);
-        OldDatabase.Run(Path_, "CREATE TABLE recipe (name TEXT); INSERT INTO recipe VALUES ('soup')");
+        DatabaseFile.Run(Path_, "CREATE TABLE recipe (name TEXT); INSERT INTO recipe VALUES ('soup')");
         Assert.Contains("another program", Refused(), StringComparison.Ordinal);
-        Assert.Equal("soup", OldDatabase.Ask(Path_, "SELECT name FROM recipe"));
+        Assert.Equal("soup", DatabaseFile.Ask(Path_, "SELECT name FROM recipe"));
         SqliteConnection.ClearAllPools();
         File.WriteAllText(Path_, "not a database, but long enough to look like one at a first glance" + new string('x', 4000));
         Assert.Contains("damaged", Refused(), StringComparison.Ordinal);
@@ -180,7 +181,7 @@ public sealed class MendedTests : IDisposable
         var r = Open();
         var sitting = r.Footage.BringIn(r.Footage.AddProduction("Slack Water"), "Hut", [File_("hut.wav", false)])!.Value;
         r.Transcripts.Add(sitting, "local", "en", Words(5_000), NoNames);
-        OldDatabase.Run(Path_, "PRAGMA wal_checkpoint(TRUNCATE)");
+        DatabaseFile.Run(Path_, "PRAGMA wal_checkpoint(TRUNCATE)");
         SqliteConnection.ClearAllPools();
         using (var file = File.OpenWrite(Path_))
         {

@@ -163,13 +163,13 @@ public sealed partial class AttackTests : IAsyncLifetime
         await RunningServer.UntilAsync(() => Get<Jobs>().Get(id) is { State: "done" } && Get<WorkLoop>().Trouble is null, "the work to be done");
         Assert.Single(Get<Footage>().Sources(production));
 
-        void Sql(string text) => OtherHand.Run(Path.Combine(data, "ember.sqlite"), text);
+        void Sql(string text) => DatabaseFile.Run(Path.Combine(data, "ember.sqlite"), text);
     }
 
     [Fact]
     public async Task A_change_that_the_database_refuses_is_answered_with_a_sentence_and_nothing_is_half_done()
     {
-        OtherHand.Run(Path.Combine(data, "ember.sqlite"), "CREATE TRIGGER full BEFORE INSERT ON production BEGIN SELECT RAISE(ABORT, 'as if the disk were full'); END");
+        DatabaseFile.Run(Path.Combine(data, "ember.sqlite"), "CREATE TRIGGER full BEFORE INSERT ON production BEGIN SELECT RAISE(ABORT, 'as if the disk were full'); END");
         using var form = new FormUrlEncodedContent([KeyValuePair.Create("name", "Another")]);
         using var answer = await SendAsync(HttpMethod.Post, server.Address + "/", form);
         Assert.Equal(HttpStatusCode.InsufficientStorage, answer.StatusCode);

@@ -21,7 +21,7 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
     public void No_page_that_is_looked_at_changes_anything()
     {
         var fresh = demo.Get<Footage>().AddProduction("Never looked at");
-        var before = OtherHand.Everything(Path.Combine(demo.Data, "ember.sqlite"));
+        var before = DatabaseFile.Everything(Path.Combine(demo.Data, "ember.sqlite"));
         foreach (var page in new[]
         {
             "/", "/settings", "/productions/1/gather", "/productions/1/gather?sitting=2", "/productions/1/gather/new", "/productions/1/gather/files", "/productions/1/gather/sittings", "/productions/1/gather/mics/1", "/productions/1/gather/watch/1",
@@ -31,7 +31,7 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
         {
             demo.Open(page);
         }
-        Assert.Equal(before, OtherHand.Everything(Path.Combine(demo.Data, "ember.sqlite")));
+        Assert.Equal(before, DatabaseFile.Everything(Path.Combine(demo.Data, "ember.sqlite")));
         // The rate of a story is that of the footage which is there when it is made, not of the first look.
         Assert.Equal(Desk.NoStory, demo.Get<Desk>().StoryOf(demo.Get<Footage>().Production(fresh)!).Id);
         demo.Get<Productions>().PutAway(fresh, true);

@@ -10,7 +10,7 @@ namespace EmberLane.Core.Sync;
 public sealed class OutlineIndex
 {
     /// <summary>From this height on a pair is worth a close look. Where it lies is measured: <c>./ember bench loose</c> prints both sides of it.</summary>
-    public const double WorthALook = 6.5;
+    public const double WorthALook = 8;
 
     /// <summary>The least overlap that is looked at: 8 s.</summary>
     private const int LeastOverlap = 8 * SoundOutline.StepsPerSecond;

@@ -46,19 +46,22 @@ public static class SoundMatch
 
     private const double Steepest = GreatestDriftPerBillion / 1e9;
 
-    /// <summary>Both sounds are read at 8 kHz; the reference's first sample is the zero of the result. Cost grows as n log n with the longer one.</summary>
-    public static SoundOffset Find(ISound reference, ISound source)
+    /// <summary>
+    /// Both sounds are read at 8 kHz; the reference's first sample is the zero of the result. Cost grows as n log n with the longer one, and with the number of <paramref name="lags"/> that are looked at before “no match” is
+    /// said: fewer do where something tells already that the two probably belong together.
+    /// </summary>
+    public static SoundOffset Find(ISound reference, ISound source, int lags = MostCandidates)
     {
         Onsets? ours = null, theirs = null;
         Parallel.Invoke(() => ours = Onsets.Of(reference), () => theirs = Onsets.Of(source));
-        return Find(reference, ours!, source, theirs!);
+        return Find(reference, ours!, source, theirs!, lags);
     }
 
-    internal static SoundOffset Find(ISound reference, Onsets ours, ISound source, Onsets theirs)
+    private static SoundOffset Find(ISound reference, Onsets ours, ISound source, Onsets theirs, int lags)
     {
         var best = new SoundOffset(false, default, 0, 0, 0, 0);
         var fine = new FineLag(reference, source);
-        foreach (var rough in RoughMatch.Find(ours, theirs).Take(MostCandidates))
+        foreach (var rough in RoughMatch.Find(ours, theirs).Take(lags))
         {
             var lag = (long)rough.Steps * Onsets.Step;
             long first = Math.Max(0, -lag), last = Math.Min(source.Length, reference.Length - lag);

@@ -7,7 +7,8 @@ namespace EmberLane.Web.Gathering;
 /// <summary>The sounds that sync compares, decoded once and kept in the cache.</summary>
 public sealed class SyncSounds(MediaCache cache, SourceFiles files) : IDisposable
 {
-    private readonly SemaphoreSlim making = new(1, 1);
+    // One for each of some sounds: different ones are decoded side by side, the same one once.
+    private readonly SemaphoreSlim[] making = [.. Enumerable.Range(0, 16).Select(_ => new SemaphoreSlim(1, 1))];
 
     /// <summary>
     /// The sound of a source that has some; the caller disposes it. Throws <see cref="Engines.ToolException"/> when it can not be decoded, <see cref="FileNotFoundException"/> when
@@ -16,7 +17,8 @@ public sealed class SyncSounds(MediaCache cache, SourceFiles files) : IDisposabl
     public async Task<PcmSound> OpenAsync(Source source, CancellationToken cancel)
     {
         var path = cache.Channel(source, -1, SoundMatch.SampleRate);
-        await making.WaitAsync(cancel);
+        var own = making[(uint)StringComparer.Ordinal.GetHashCode(path) % making.Length];
+        await own.WaitAsync(cancel);
         try
         {
             if (!cache.IsWhole(path))
@@ -28,12 +30,12 @@ public sealed class SyncSounds(MediaCache cache, SourceFiles files) : IDisposabl
         }
         finally
         {
-            making.Release();
+            own.Release();
         }
     }
 
     /// <summary>Whether a source can be heard now: from its file, or as it was decoded earlier.</summary>
     public bool CanOpen(Source source) => cache.IsWhole(cache.Channel(source, -1, SoundMatch.SampleRate)) || files.Find(source) is not null;
 
-    public void Dispose() => making.Dispose();
+    public void Dispose() => Array.ForEach(making, m => m.Dispose());
 }

@@ -1,5 +1,6 @@
 using System.Globalization;
 using EmberLane.Core.Sync;
+using EmberLane.Engines;
 using EmberLane.Store;
 using EmberLane.Web.Gathering;
 
@@ -16,36 +17,41 @@ internal sealed class AlikeWork(Footage footage, Likeness likeness, SyncSounds s
     /// <summary>So many files are compared before the list is read anew: files arrive, and what is alike joins groups that need not be compared again.</summary>
     private const int AtOnce = 25;
 
+    /// <summary>So many lags of a pair that stands out are compared closely: its true one is among the first.</summary>
+    private const int Lags = 4;
+
     public async Task<string> DoAsync(Job job, Progress progress, CancellationToken cancel)
     {
         var index = new OutlineIndex();
         var numbers = new Dictionary<long, int>();
+        var groups = new SoundGroups(likeness.Of(job.ProductionId));
         int found = 0, looked = 0;
         while (Next(job.ProductionId, numbers) is var (waiting, compared))
         {
-            foreach (var (source, i) in waiting.Take(AtOnce).Select((s, i) => (s, i)))
+            var batch = waiting.Take(AtOnce).ToList();
+            progress(1000 * compared.Count / (compared.Count + waiting.Count), string.Create(CultureInfo.InvariantCulture, $"{compared.Count} of {compared.Count + waiting.Count} files, {found} alike"));
+            await HoldAsync([.. compared.Concat(batch).Where(s => !numbers.ContainsKey(s.Id))], index, numbers, cancel);
+            compared.RemoveAll(c => !numbers.ContainsKey(c.Id));
+            foreach (var source in batch)
             {
-                int done = compared.Count, all = done + waiting.Count - i;
-                progress(1000 * done / all, string.Create(CultureInfo.InvariantCulture, $"{done} of {all} files, {found} alike: {source.Name}"));
-                foreach (var one in compared.Append(source).Where(s => !numbers.ContainsKey(s.Id)))
+                if (!numbers.ContainsKey(source.Id))
                 {
-                    numbers[one.Id] = index.Add(await OutlineAsync(one, cancel));
+                    // Its sound can not be decoded: nothing to compare, and nothing that holds the others up.
+                    likeness.Add(source.Id, []);
+                    continue;
                 }
                 var heights = index.Heights(numbers[source.Id], [.. compared.Select(c => numbers[c.Id])], cancel);
                 var alike = new List<Alike>();
-                foreach (var (other, _) in compared.Zip(heights).Where(p => p.Second >= OutlineIndex.WorthALook).OrderByDescending(p => p.Second))
+                foreach (var other in groups.WorthALook([.. compared.Zip(heights, (c, h) => (c.Id, h))]))
                 {
-                    if (alike.Count > 0 && IsSettled(job.ProductionId, alike, other.Id))
-                    {
-                        continue;
-                    }
                     looked++;
-                    using var one = await sounds.OpenAsync(other, cancel);
+                    using var one = await sounds.OpenAsync(compared.First(c => c.Id == other), cancel);
                     using var two = await sounds.OpenAsync(source, cancel);
                     cancel.ThrowIfCancellationRequested();
-                    if (SoundMatch.Find(one, two) is { Matched: true } match)
+                    if (SoundMatch.Find(one, two, Lags) is { Matched: true } match)
                     {
-                        alike.Add(new Alike(other.Id, source.Id, match.Words));
+                        alike.Add(new Alike(other, source.Id, match.Words));
+                        groups.Join(other, source.Id);
                     }
                 }
                 likeness.Add(source.Id, alike);
@@ -54,6 +60,20 @@ internal sealed class AlikeWork(Footage footage, Likeness likeness, SyncSounds s
             }
         }
         return string.Create(CultureInfo.InvariantCulture, $"{numbers.Count} {(numbers.Count == 1 ? "file" : "files")} compared with each other, {looked} {(looked == 1 ? "pair" : "pairs")} closely, {found} alike");
+    }
+
+    // Outlines are measured on all cores and held in order.
+    private async Task HoldAsync(List<Source> sources, OutlineIndex index, Dictionary<long, int> numbers, CancellationToken cancel)
+    {
+        var outlines = new SoundOutline?[sources.Count];
+        await Parallel.ForEachAsync(Enumerable.Range(0, sources.Count), new ParallelOptions { MaxDegreeOfParallelism = Environment.ProcessorCount, CancellationToken = cancel }, async (i, stop) => outlines[i] = await OutlineAsync(sources[i], stop));
+        for (var i = 0; i < sources.Count; i++)
+        {
+            if (outlines[i] is { } outline)
+            {
+                numbers[sources[i].Id] = index.Add(outline);
+            }
+        }
     }
 
     /// <summary>Whether loose files wait to be compared: not compared yet, long enough, and at hand.</summary>
@@ -73,31 +93,22 @@ internal sealed class AlikeWork(Footage footage, Likeness likeness, SyncSounds s
         return waiting.Count == 0 ? null : (waiting, heard.Where(s => done.Contains(s.Id) && (held.ContainsKey(s.Id) || sounds.CanOpen(s))).ToList());
     }
 
-    // What is alike to something that this one is alike to already belongs with it; no need to hear that too.
-    private bool IsSettled(long production, List<Alike> found, long other)
-    {
-        var links = likeness.Of(production);
-        var reached = found.Select(f => f.One).ToHashSet();
-        for (var before = 0; before < reached.Count;)
-        {
-            before = reached.Count;
-            foreach (var link in links.Where(l => reached.Contains(l.One) || reached.Contains(l.Other)))
-            {
-                reached.Add(link.One);
-                reached.Add(link.Other);
-            }
-        }
-        return reached.Contains(other);
-    }
-
-    private async Task<SoundOutline> OutlineAsync(Source source, CancellationToken cancel)
+    // Null where the sound can not be decoded.
+    private async Task<SoundOutline?> OutlineAsync(Source source, CancellationToken cancel)
     {
         var path = cache.Outline(source);
-        if (!cache.IsWhole(path))
+        try
         {
-            using var sound = await sounds.OpenAsync(source, cancel);
-            await cache.MakeAsync(path, output => File.WriteAllBytesAsync(output, SoundOutline.Of(sound).Write(), cancel));
+            if (!cache.IsWhole(path))
+            {
+                using var sound = await sounds.OpenAsync(source, cancel);
+                await cache.MakeAsync(path, output => File.WriteAllBytesAsync(output, SoundOutline.Of(sound).Write(), cancel));
+            }
+            return SoundOutline.Read(await File.ReadAllBytesAsync(path, cancel));
         }
-        return SoundOutline.Read(await File.ReadAllBytesAsync(path, cancel));
+        catch (Exception e) when (e is ToolException or FileNotFoundException)
+        {
+            return null;
+        }
     }
 }
