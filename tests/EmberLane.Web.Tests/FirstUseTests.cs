@@ -38,6 +38,19 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public void A_story_runs_at_the_rate_of_the_footage_that_is_there_when_it_is_made()
+    {
+        var (footage, desk) = (demo.Get<Footage>(), demo.Get<Desk>());
+        var id = footage.AddProduction("Looked at too early");
+        demo.Open(FormattableString.Invariant($"/productions/{id}/story"));
+        demo.Open(FormattableString.Invariant($"/productions/{id}/handoff"));
+        footage.BringIn(id, "Evening", [new NewSource("/nowhere/evening.mov", "evening.mov", 5, "too-early", new Core.Media.SourceFacts("mov", MediaTime.FromMilliseconds(9000),
+            new Core.Media.PictureFacts("h264", "yuv420p", 960, 540, FrameRate.R2997, false), [], Core.Media.StartOfFile.Unknown, null, null, null))]);
+        Assert.Equal(FrameRate.R2997, desk.StoryToChange(footage.Production(id)!).Start.Count.Rate);
+        demo.Get<Productions>().PutAway(id, true);
+    }
+
+    [Fact]
     public void A_production_is_renamed_put_away_and_brought_back()
     {
         var id = demo.Get<Footage>().AddProduction("Dry run");
