@@ -18,7 +18,7 @@ internal sealed class AlikeWork(Footage footage, Likeness likeness, SyncSounds s
     private const int AtOnce = 25;
 
     /// <summary>So many lags of a pair that stands out are compared closely: its true one is among the first.</summary>
-    private const int Lags = 4;
+    private const int Lags = 2;
 
     public async Task<string> DoAsync(Job job, Progress progress, CancellationToken cancel)
     {
