@@ -20,7 +20,7 @@ public sealed class FilesTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Until(() => Browser.Run<bool>("return document.readyState === 'complete' && !!window.htmx"), "the page");
     }
 
-    private List<string> Shown() => [.. Browser.All("#files tbody .source-name span:last-child").Select(e => e.Text)];
+    private List<string> Shown() => [.. Browser.Texts("#files tbody .source-name span:last-child")];
 
     private void Tick(params string[] names)
     {

@@ -97,6 +97,9 @@ public sealed class HostileMediaTests : IAsyncLifetime
         File.Delete(In("plain.mp4"));
         File.CreateSymbolicLink(In("plain.mp4"), Path.Combine(outside, "private"));
         Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync(address)).StatusCode);
+        // Nor is it read to look whether it is still the same.
+        await Get<FilesCheck>().RunAsync(production, (_, _, _) => { }, CancellationToken.None);
+        Assert.Equal(FileState.Missing, Get<Footage>().Source(source.Id)!.State);
         Assert.Contains("does not lie in a footage folder", Assert.Throws<FileNotFoundException>(() => Get<SourceFiles>().Open(source)).Message, StringComparison.Ordinal);
     }
 

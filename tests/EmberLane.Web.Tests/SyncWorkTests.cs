@@ -104,7 +104,7 @@ public sealed class SyncWorkTests : IDisposable
         // Nobody asks for it: it goes on by itself until all are compared.
         browser.UntilText("#compare", "3 files compared with each other, 1 pair closely, 1 alike");
         browser.UntilText("#proposal-1 .reasons", "same sound at");
-        Assert.Equal(["phone.wav", "rec.wav"], browser.All("#proposal-1 label").Where(l => l.Text.Contains(".wav", StringComparison.Ordinal)).Select(l => l.Text.Split(" sound")[0].Trim()));
+        Assert.Equal(["phone.wav", "rec.wav"], browser.Texts("#proposal-1 label").Where(l => l.Contains(".wav", StringComparison.Ordinal)).Select(l => l.Split(" sound")[0].Trim()));
         browser.Type("#title-1", "By sound" + OpenQA.Selenium.Keys.Enter);
         browser.UntilText("#sheet-title", "By sound");
         Assert.Equal(3, server.Services.GetRequiredService<Likeness>().Compared(production).Count);

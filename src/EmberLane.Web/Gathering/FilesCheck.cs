@@ -3,7 +3,7 @@ using EmberLane.Store;
 namespace EmberLane.Web.Gathering;
 
 /// <summary>Tells whether the files of a production are where they were, with what they held.</summary>
-public sealed class FilesCheck(Footage footage)
+public sealed class FilesCheck(Footage footage, FootageFolders folders)
 {
     /// <summary>Whether a quick look at the disk finds anything other than what is known; cheap enough for every few minutes.</summary>
     public bool LooksChanged(long productionId) => footage.Sources(productionId).Any(s => !QuickAgrees(s));
@@ -27,8 +27,12 @@ public sealed class FilesCheck(Footage footage)
         return (missing, replaced);
     }
 
-    private static bool QuickAgrees(Source source)
+    private bool QuickAgrees(Source source)
     {
+        if (folders.Allowed(source.Path) is null)
+        {
+            return !FootageFolders.IsLinked(source.Path) || source.State == FileState.Missing;
+        }
         var file = new FileInfo(source.Path);
         return source.State switch
         {
@@ -38,8 +42,13 @@ public sealed class FilesCheck(Footage footage)
         };
     }
 
-    private static async Task<(FileState State, long Modified)> LookAsync(Source source, CancellationToken cancel)
+    private async Task<(FileState State, long Modified)> LookAsync(Source source, CancellationToken cancel)
     {
+        if (folders.Allowed(source.Path) is null)
+        {
+            // Nothing outside is read. A link that leads there now is not the file; a folder that was not named at this start may hold it as ever.
+            return (FootageFolders.IsLinked(source.Path) ? FileState.Missing : source.State, source.Modified);
+        }
         var file = new FileInfo(source.Path);
         if (!file.Exists)
         {

@@ -31,6 +31,9 @@ public sealed class FootageFolders
         }
     }
 
+    /// <summary>Whether a path leads over a link.</summary>
+    public static bool IsLinked(string path) => Real(path) != Path.GetFullPath(path);
+
     /// <summary>Folders and files of an allowed folder, by name; what may not be read is left out.</summary>
     public (IReadOnlyList<string> Folders, IReadOnlyList<FileInfo> Files) List(string folder)
     {
@@ -79,7 +82,8 @@ public sealed class FootageFolders
         {
             real = Path.Combine(real, part);
             FileSystemInfo entry = Directory.Exists(real) ? new DirectoryInfo(real) : new FileInfo(real);
-            if (entry.ResolveLinkTarget(returnFinalTarget: true) is { } target)
+            // What is not there is no link; it is for the caller to say that it is missing.
+            if (entry.LinkTarget is not null && entry.ResolveLinkTarget(returnFinalTarget: true) is { } target)
             {
                 real = Path.GetFullPath(target.FullName);
             }

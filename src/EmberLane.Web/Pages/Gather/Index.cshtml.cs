@@ -8,7 +8,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>Gather: the sittings and their sources, measured and placed on one clock.</summary>
-public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics sittingMics, SittingChanges changes, Desk desk, Jobs jobs, MediaCache cache, Recognisers recognisers, WorkNews news, Upkeep upkeep) : LiveRoom(footage, desk)
+public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics sittingMics, SittingChanges changes, Desk desk, Jobs jobs, MediaCache cache, SourceFiles files, Recognisers recognisers, WorkNews news, Upkeep upkeep) : LiveRoom(footage, desk)
 {
     /// <summary>So many loose files are shown beside the sittings; all of them under Files.</summary>
     public const int LooseShown = 12;
@@ -30,6 +30,20 @@ public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics s
     public string RecogniserName => recognisers.Chosen.Name;
 
     public bool IsPlayable(Source source) => cache.IsPlayable(source);
+
+    /// <summary>Why a source's file can not be opened just now, a sentence; null when it can.</summary>
+    public string? WhyNot(Source source)
+    {
+        try
+        {
+            files.Open(source);
+            return null;
+        }
+        catch (FileNotFoundException e)
+        {
+            return e.Message;
+        }
+    }
 
     public bool HasThumbnail(Source source) => cache.IsWhole(cache.Thumbnail(source));
 

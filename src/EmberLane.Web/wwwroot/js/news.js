@@ -42,8 +42,13 @@ document.addEventListener("focusout", settle);
 
 // A form that somebody has begun to fill is not replaced: what was ticked, unticked or typed would be gone.
 const isBegun = (field) => field.type === "checkbox" || field.type === "radio" ? field.checked !== field.defaultChecked : field.type !== "hidden" && field.value !== field.defaultValue;
+const holdsBegun = (fragment) => [...fragment.querySelectorAll("form input, form textarea")].some(isBegun);
 document.addEventListener("htmx:beforeRequest", (event) => {
-  if (isNews(event.detail) && [...event.detail.elt.querySelectorAll("form input, form textarea")].some(isBegun)) { event.preventDefault(); }
+  if (isNews(event.detail) && holdsBegun(event.detail.elt)) { event.preventDefault(); }
+});
+// It may have been begun while the news was under way.
+document.addEventListener("htmx:beforeSwap", ({ detail }) => {
+  if (isNews(detail) && holdsBegun(detail.target)) { detail.shouldSwap = false; }
 });
 
 // A control is not replaced under a pointer that moves over it or has just come to rest on it.
