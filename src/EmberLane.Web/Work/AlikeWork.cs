@@ -24,22 +24,17 @@ internal sealed class AlikeWork(Footage footage, Likeness likeness, SyncSounds s
     {
         var index = new OutlineIndex();
         var numbers = new Dictionary<long, int>();
+        var passed = new HashSet<long>();
         var groups = new SoundGroups(likeness.Of(job.ProductionId));
         int found = 0, looked = 0;
-        while (Next(job.ProductionId, numbers) is var (waiting, compared))
+        while (Next(job.ProductionId, numbers, passed) is var (waiting, compared))
         {
             var batch = waiting.Take(AtOnce).ToList();
             progress(1000 * compared.Count / (compared.Count + waiting.Count), string.Create(CultureInfo.InvariantCulture, $"{compared.Count} of {compared.Count + waiting.Count} files, {found} alike"));
-            await HoldAsync([.. compared.Concat(batch).Where(s => !numbers.ContainsKey(s.Id))], index, numbers, cancel);
+            await HoldAsync([.. compared.Concat(batch).Where(s => !numbers.ContainsKey(s.Id))], index, numbers, passed, cancel);
             compared.RemoveAll(c => !numbers.ContainsKey(c.Id));
-            foreach (var source in batch)
+            foreach (var source in batch.Where(s => numbers.ContainsKey(s.Id)))
             {
-                if (!numbers.ContainsKey(source.Id))
-                {
-                    // Its sound can not be decoded: nothing to compare, and nothing that holds the others up.
-                    likeness.Add(source.Id, []);
-                    continue;
-                }
                 var heights = index.Heights(numbers[source.Id], [.. compared.Select(c => numbers[c.Id])], cancel);
                 var alike = new List<Alike>();
                 foreach (var other in groups.WorthALook([.. compared.Zip(heights, (c, h) => (c.Id, h))]))
@@ -62,16 +57,38 @@ internal sealed class AlikeWork(Footage footage, Likeness likeness, SyncSounds s
         return string.Create(CultureInfo.InvariantCulture, $"{numbers.Count} {(numbers.Count == 1 ? "file" : "files")} compared with each other, {looked} {(looked == 1 ? "pair" : "pairs")} closely, {found} alike");
     }
 
-    // Outlines are measured on all cores and held in order.
-    private async Task HoldAsync(List<Source> sources, OutlineIndex index, Dictionary<long, int> numbers, CancellationToken cancel)
+    // Outlines are measured on all cores and held in order. What can not be heard is passed over for this time; where its sound can not be decoded it is noted, since there is nothing to compare and nothing that should hold the
+    // others up, and where its file has gone meanwhile it is compared when it is back.
+    private async Task HoldAsync(List<Source> sources, OutlineIndex index, Dictionary<long, int> numbers, HashSet<long> passed, CancellationToken cancel)
     {
         var outlines = new SoundOutline?[sources.Count];
-        await Parallel.ForEachAsync(Enumerable.Range(0, sources.Count), new ParallelOptions { MaxDegreeOfParallelism = Environment.ProcessorCount, CancellationToken = cancel }, async (i, stop) => outlines[i] = await OutlineAsync(sources[i], stop));
+        var unheard = new bool[sources.Count];
+        await Parallel.ForEachAsync(Enumerable.Range(0, sources.Count), new ParallelOptions { MaxDegreeOfParallelism = Environment.ProcessorCount, CancellationToken = cancel }, async (i, stop) =>
+        {
+            try
+            {
+                outlines[i] = await OutlineAsync(sources[i], stop);
+            }
+            catch (ToolException)
+            {
+                unheard[i] = true;
+            }
+            catch (FileNotFoundException)
+            {
+                // It has gone since the list was read.
+            }
+        });
         for (var i = 0; i < sources.Count; i++)
         {
             if (outlines[i] is { } outline)
             {
                 numbers[sources[i].Id] = index.Add(outline);
+                continue;
+            }
+            passed.Add(sources[i].Id);
+            if (unheard[i])
+            {
+                likeness.Add(sources[i].Id, []);
             }
         }
     }
@@ -85,30 +102,23 @@ internal sealed class AlikeWork(Footage footage, Likeness likeness, SyncSounds s
     }
 
     // Files that wait, and those that they are compared with; null when none waits.
-    private (List<Source> Waiting, List<Source> Compared)? Next(long production, Dictionary<long, int> held)
+    private (List<Source> Waiting, List<Source> Compared)? Next(long production, Dictionary<long, int> held, HashSet<long> passed)
     {
         var done = likeness.Compared(production);
-        var heard = LooseHeard.Of(footage.Sources(production), likeness.Of(production));
+        var heard = LooseHeard.Of(footage.Sources(production), likeness.Of(production)).Where(s => !passed.Contains(s.Id)).ToList();
         var waiting = heard.Where(s => !done.Contains(s.Id) && sounds.CanOpen(s)).ToList();
         return waiting.Count == 0 ? null : (waiting, heard.Where(s => done.Contains(s.Id) && (held.ContainsKey(s.Id) || sounds.CanOpen(s))).ToList());
     }
 
-    // Null where the sound can not be decoded.
-    private async Task<SoundOutline?> OutlineAsync(Source source, CancellationToken cancel)
+    // Throws ToolException where the sound can not be decoded, FileNotFoundException where the file is gone.
+    private async Task<SoundOutline> OutlineAsync(Source source, CancellationToken cancel)
     {
         var path = cache.Outline(source);
-        try
+        if (!cache.IsWhole(path))
         {
-            if (!cache.IsWhole(path))
-            {
-                using var sound = await sounds.OpenAsync(source, cancel);
-                await cache.MakeAsync(path, output => File.WriteAllBytesAsync(output, SoundOutline.Of(sound).Write(), cancel));
-            }
-            return SoundOutline.Read(await File.ReadAllBytesAsync(path, cancel));
+            using var sound = await sounds.OpenAsync(source, cancel);
+            await cache.MakeAsync(path, output => File.WriteAllBytesAsync(output, SoundOutline.Of(sound).Write(), cancel));
         }
-        catch (Exception e) when (e is ToolException or FileNotFoundException)
-        {
-            return null;
-        }
+        return SoundOutline.Read(await File.ReadAllBytesAsync(path, cancel));
     }
 }
