@@ -1,5 +1,5 @@
 using System.Text.Json;
-using EmberLane.Web.Demo;
+using EmberLane.Application.Demo;
 
 namespace EmberLane.Bench;
 

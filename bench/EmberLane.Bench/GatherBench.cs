@@ -1,10 +1,10 @@
 using System.Diagnostics;
 using System.Globalization;
+using EmberLane.Application.Gathering;
 using EmberLane.Core.Media;
 using EmberLane.Engines;
 using EmberLane.Running;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace EmberLane.Bench;

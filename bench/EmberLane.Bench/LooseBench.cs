@@ -1,11 +1,11 @@
 using System.Diagnostics;
 using System.Globalization;
+using EmberLane.Application.Gathering;
+using EmberLane.Application.Work;
 using EmberLane.Core.Sync;
 using EmberLane.Engines.Sync;
 using EmberLane.Running;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
-using EmberLane.Web.Work;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace EmberLane.Bench;

@@ -1,7 +1,12 @@
 using EmberLane.Bench;
 
-// ember bench [gather|speech|voices|typed|sync|loose|time|read|crash|hostile|fuzz …] and ember shots; lengths and unrelated are parts of sync and long-voices of voices that can be asked for alone; demo-texts writes the texts of
+// ember bench [gather|speech|voices|typed|sync|loose|hundred|thousand|time|read|crash|hostile|fuzz …] and ember shots; lengths and unrelated are parts of sync and long-voices of voices that can be asked for alone; demo-texts writes the texts of
 // the demonstration anew. The first argument is the repository.
+var keep = args is [.., "--keep", var folder] ? folder : null;
+if (keep is not null)
+{
+    args = args[..^2];
+}
 var names = args.Length > 1 ? args[1..] : ["time", "gather", "sync", "read", "speech", "voices", "typed"];
 foreach (var name in names)
 {
@@ -18,13 +23,15 @@ foreach (var name in names)
         case "time": TimeBench.Run(); break;
         case "read": await ReadBench.RunAsync(); break;
         case "loose": await LooseBench.RunAsync(args[0]); break;
+        case "hundred": await HundredBench.RunAsync(60, keep); break;
+        case "thousand": await HundredBench.RunAsync(667, keep); break;
         case "crash": await Drills.CrashAsync(); break;
         case "hostile": await Drills.HostileAsync(); break;
         case "fuzz": Drills.Fuzz(); break;
         case "demo-texts": DemoTexts.Write(args[0]); break;
         case "shots": await Shots.TakeAsync(args[0]); break;
         default:
-            await Console.Error.WriteLineAsync($"There is no bench called {name}. Known are gather, speech, voices, long-voices, typed, sync, lengths, unrelated, loose, crash, hostile, fuzz, time, read and shots.");
+            await Console.Error.WriteLineAsync($"There is no bench called {name}. Known are gather, speech, voices, long-voices, typed, sync, lengths, unrelated, loose, hundred, thousand, crash, hostile, fuzz, time, read and shots.");
             return 2;
     }
 }

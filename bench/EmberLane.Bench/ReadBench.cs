@@ -1,9 +1,9 @@
 using System.Diagnostics;
 using System.Globalization;
+using EmberLane.Application.Gathering;
 using EmberLane.Core.Transcripts;
 using EmberLane.Engines;
 using EmberLane.Running;
-using EmberLane.Web.Gathering;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace EmberLane.Bench;

@@ -17,7 +17,7 @@ internal static class Shots
         {
             await using var server = await RunningServer.StartAsync(data, demo: true);
             var jobs = server.Services.GetRequiredService<Jobs>();
-            await RunningServer.UntilAsync(() => server.Services.GetRequiredService<EmberLane.Web.Work.Upkeep>().IsIdle && jobs.Of(1, 100).All(j => !j.IsOpen), "the playing copies");
+            await RunningServer.UntilAsync(() => server.Services.GetRequiredService<EmberLane.Application.Work.Upkeep>().IsIdle && jobs.Of(1, 100).All(j => !j.IsOpen), "the playing copies");
             using var browser = new Browser();
             var rooms = server.Address + "/productions/1/";
             void Shoot(string name, string path, Action? first = null)

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Text.Json;
 using EmberLane.Core.Media;
 
@@ -17,7 +18,25 @@ internal static class FactsText
         f.Start.Label?.ToString(), f.Start.Label?.Count.DropFrame ?? false, f.Start.SinceMidnight?.Units, f.ReelTag, f.Make, f.Model,
         f.Scene, f.Take, f.RecordedAt, f.ChannelNames.Count > 0 ? [.. f.ChannelNames] : null));
 
+    /// <summary>So many are remembered: lists of thousands of sources are read again and again, and what was measured hardly ever changes.</summary>
+    private const int MostKept = 20_000;
+
+    private static readonly ConcurrentDictionary<string, SourceFacts> Kept = new(StringComparer.Ordinal);
+
     public static SourceFacts Read(string text)
+    {
+        if (Kept.TryGetValue(text, out var known))
+        {
+            return known;
+        }
+        if (Kept.Count >= MostKept)
+        {
+            Kept.Clear();
+        }
+        return Kept[text] = Parse(text);
+    }
+
+    private static SourceFacts Parse(string text)
     {
         var row = JsonSerializer.Deserialize<Row>(text)!;
         PictureFacts? picture = FrameRate.TryParse(row.Rate, out var rate) ? new PictureFacts(row.Codec!, row.PixelFormat!, row.Width, row.Height, rate.Value, row.RateVaries) : null;

@@ -44,11 +44,12 @@ public enum FileState
 /// <summary>A file that was measured and is about to be brought in.</summary>
 public sealed record NewSource(string Path, string Name, long Size, string Fingerprint, SourceFacts Facts, long Modified = 0);
 
+/// <summary>How far a production's footage is: its sittings, how many of them have all their sources placed, how many are read by a text, and its sources with the loose ones.</summary>
+public sealed record FootageFigures(int Sittings, int InStep, int Read, int Sources);
+
 /// <summary>Productions with their sittings and sources.</summary>
 public sealed class Footage(Database database, TimeProvider clock)
 {
-    private const string PlacingLog = "placing";
-
     private const string SourceColumns = "SELECT id, production_id, sitting_id, path, name, size, fingerprint, facts, start, drift, evidence, by_hand, labels, state, modified, said FROM source ";
 
     private const string SittingColumns = "SELECT id, production_id, title, sound_source_id, transcript_id FROM sitting WHERE gone = 0 ";
@@ -63,6 +64,12 @@ public sealed class Footage(Database database, TimeProvider clock)
 
     public IReadOnlyList<Sitting> Sittings(long productionId) =>
         database.Read(c => c.Query(SittingColumns + "AND production_id = $p ORDER BY id", ReadSitting, ("$p", productionId)));
+
+    public FootageFigures Figures(long productionId) => database.Read(c => c.Query(
+        """
+        SELECT COUNT(*), COALESCE(SUM(NOT EXISTS (SELECT 1 FROM source x WHERE x.sitting_id = s.id AND x.start IS NULL)), 0), COUNT(s.transcript_id), (SELECT COUNT(*) FROM source WHERE production_id = $p)
+        FROM sitting s WHERE s.production_id = $p AND s.gone = 0
+        """, r => new FootageFigures(r.GetInt32(0), r.GetInt32(1), r.GetInt32(2), r.GetInt32(3)), ("$p", productionId)).Single());
 
     public Sitting? Sitting(long id) => database.Read(c => OneSitting(c, id));
 
@@ -125,29 +132,60 @@ public sealed class Footage(Database database, TimeProvider clock)
         {
             return false;
         }
-        var to = change(source.Placement);
-        EditLog.Append(c, PlacingLog, sitting, who, clock.GetUtcNow(), JsonSerializer.Serialize(new PlaceSource(sourceId, to)), JsonSerializer.Serialize(new PlaceSource(sourceId, source.Placement)));
-        SavePlacement(c, new PlaceSource(sourceId, to));
+        Placed(c, sitting, source, new PlaceSource(sourceId, change(source.Placement)), who);
         return true;
     });
 
-    /// <summary>Takes the sitting's newest change of a placement back, or brings the one last taken back again; returns the source's id, or null when there is none.</summary>
-    public long? StepPlacing(long sittingId, bool redo) => database.Write<long?>(c =>
+    /// <summary>
+    /// Takes a person's newest change of a placement in a sitting back, or brings the one that they last took back again; returns the source's id, or null when there is none. Throws <see cref="Core.EditRefusedException"/> when it
+    /// was placed anew since, with who did.
+    /// </summary>
+    public long? StepPlacing(long sittingId, bool redo, string who) => database.Write<long?>(c =>
     {
-        while (EditLog.Next(c, PlacingLog, sittingId, redo) is { } logged)
+        var about = About.Sitting(c, About.Places, sittingId);
+        while (ChangeLog.Next<Placement, PlaceSource>(c, about, redo, who) is { } step)
         {
-            var change = JsonSerializer.Deserialize<PlaceSource>(redo ? logged.Body : logged.Inverse)!;
-            if (OneSource(c, change.Source)?.SittingId == sittingId)
+            if (OneSource(c, step.Edit.Source) is { } source && source.SittingId == sittingId)
             {
-                EditLog.Mark(c, logged.Id, takenBack: !redo);
-                SavePlacement(c, change);
-                return change.Source;
+                RefuseMoved(source, step);
+                ChangeLog.Made(c, step.Change.Id, redo);
+                SavePlacement(c, step.Edit);
+                return step.Edit.Source;
             }
             // The file lies in another sitting by now, on another clock: what was done to it here is past.
-            EditLog.PassOver(c, logged.Id);
+            ChangeLog.PassOver(c, step.Change.Id);
         }
         return null;
     });
+
+    /// <summary>Takes one change of a placement back alone, as a change of its own; refused as <see cref="StepPlacing"/> is, and where the file lies in another sitting by now.</summary>
+    public void TakePlacingBack(long sittingId, long change, string who) => database.Write(c =>
+    {
+        var step = ChangeLog.One<Placement, PlaceSource>(c, About.Sitting(c, About.Places, sittingId), change);
+        if (OneSource(c, step.Edit.Source) is not { } source || source.SittingId != sittingId)
+        {
+            throw new Core.EditRefusedException("The file lies in another sitting by now, on another clock.");
+        }
+        RefuseMoved(source, step);
+        Placed(c, sittingId, source, step.Edit, who, change);
+    });
+
+    private void Placed(SqliteConnection c, long sitting, Source source, PlaceSource edit, string who, long? takesBack = null)
+    {
+        var (_, inverse) = edit.Apply(source.Placement);
+        ChangeLog.Append(c, About.Sitting(c, About.Places, sitting), who, clock.GetUtcNow(), edit, inverse,
+            edit.To.ByHand ? $"{source.Name}: {edit.To.Evidence}{(edit.To.Place is { } at ? $", from {at.Start}" : "")}" : $"{source.Name} given back to sync", takesBack: takesBack);
+        SavePlacement(c, edit);
+    }
+
+    // Sync places what a person gave back to it, and that stands in no log.
+    private static void RefuseMoved(Source source, LogStep<PlaceSource> step)
+    {
+        if (source.Placement != step.Opposite.To)
+        {
+            throw new Core.EditRefusedException(ChangeLog.TouchedSince("sync"));
+        }
+    }
 
     /// <summary>Notes whether a file is in its place, and when it was last changed there.</summary>
     public void SetState(long sourceId, FileState state, long modified) => database.Write(c => c.Execute(

@@ -1,36 +1,19 @@
-using System.Globalization;
-using System.Text.Json;
+using System.Collections.Immutable;
 using EmberLane.Core;
 using EmberLane.Core.Media;
 using EmberLane.Core.Mics;
 using EmberLane.Core.Sittings;
-using EmberLane.Core.Sync;
 using Microsoft.Data.Sqlite;
+using Rules = EmberLane.Core.Sittings.Grouping;
 
 namespace EmberLane.Store;
 
 /// <summary>
-/// What people change in Gather: which files make a sitting, their titles, what is written on files, and what the mics are. Each change is one entry in the production's log and can be taken back.
+/// What people change in Gather: which files make a sitting, their titles, what is written on files, and what the mics are. The rules are the core's; each change is one entry in the production's log and can be taken back.
 /// </summary>
 public sealed class Grouping(Database database, TimeProvider clock)
 {
-    private const string Log = "gather";
-
-    public const int LongestTitle = 120;
-
-    // The rows that a change touched, as they were before or are after it.
-    private sealed record Rows(string What, List<SittingRow> Sittings, List<PlaceRow> Places, List<LabelRow> Labels, List<MicRow> Mics)
-    {
-        public static Rows None(string what) => new(what, [], [], [], []);
-    }
-
-    private sealed record SittingRow(long Id, string Title, long? Sound, bool Gone);
-
-    private sealed record PlaceRow(long Source, long? Sitting, Placement Placement);
-
-    private sealed record LabelRow(long Source, Labels Labels);
-
-    private sealed record MicRow(long Source, int Channel, MicChoice Choice);
+    public const int LongestTitle = Rules.LongestTitle;
 
     /// <summary>
     /// Puts files into a sitting, into a new one of this title, or out of any sitting; those that come from one sitting into a new one keep how they lie to each other. A sitting that is left empty goes. Returns the
@@ -44,45 +27,22 @@ public sealed class Grouping(Database database, TimeProvider clock)
         {
             throw new ConflictException($"{taken.Name} belongs to a sitting by now. Load the page again.");
         }
-        var target = into is { } id ? SittingHere(c, productionId, id) : null;
-        var moving = sources.Where(s => target is null || s.SittingId != target.Id).ToList();
-        if (moving.Count == 0)
+        if (into is { } goal)
         {
-            return target?.Id;
+            SittingHere(c, productionId, goal);
         }
-        var title = newTitle is null ? null : Title(newTitle);
-        var left = moving.Select(s => s.SittingId).OfType<long>().Distinct().Select(s => OneSitting(c, s)).ToList();
-        foreach (var sitting in left)
+        var touched = sources.Select(s => s.SittingId).Append(into).OfType<long>().Distinct().ToList();
+        var state = StateOf(c, touched, sources);
+        var made = newTitle is null ? null : (long?)c.Insert("INSERT INTO sitting (production_id, title) VALUES ($p, $t)", ("$p", productionId), ("$t", Rules.Title(newTitle)));
+        if (made is { } id)
         {
-            RefuseLosingTheSound(c, sitting, moving);
+            state = state with { Sittings = state.Sittings.Add(id, new GatheredSitting(id, Rules.Title(newTitle!), null, Gone: true)) };
         }
-        var made = title is null ? null : (long?)c.Insert("INSERT INTO sitting (production_id, title) VALUES ($p, $t)", ("$p", productionId), ("$t", title));
-        var goal = made ?? target?.Id;
-        var what = goal is null ? $"{Files(moving)} taken out" : made is null ? $"{Files(moving)} put into {target!.Title}" : $"{title} made of {Files(moving)}";
-        Rows before = Rows.None(what), after = Rows.None(what);
-        foreach (var sitting in left)
+        if (Rules.Move(state, [.. sources.Select(s => s.Id)], into, made) is { } edit)
         {
-            var staying = Footage.SourcesIn(c, sitting.Id).Where(s => moving.All(m => m.Id != s.Id)).ToList();
-            Settled(before, after, sitting, staying, staying, sitting.SoundSourceId);
+            Commit(c, productionId, who, state, edit);
         }
-        if (goal is null)
-        {
-            Lay(before, after, moving, [.. moving.Select(s => (s.Id, Regroup.Nowhere))], null);
-        }
-        else if (made is { } fresh)
-        {
-            var oneClock = left.Count == 1 && moving.All(s => s.SittingId == left[0].Id);
-            var sitting = new Sitting(fresh, productionId, title!, null, null);
-            Settled(before, after, sitting, moving, [.. moving.Select(s => oneClock ? s : s with { Place = null, Evidence = "", PlacedByHand = false })], null);
-            before.Sittings[^1] = before.Sittings[^1] with { Gone = true };
-        }
-        else
-        {
-            var there = Footage.SourcesIn(c, target!.Id);
-            Settled(before, after, target, [.. there, .. moving], [.. there, .. moving.Select(s => s with { Place = null, Evidence = "", PlacedByHand = false })], target.SoundSourceId);
-        }
-        Commit(c, productionId, who, before, after);
-        return goal;
+        return made ?? into;
     });
 
     /// <summary>
@@ -97,123 +57,92 @@ public sealed class Grouping(Database database, TimeProvider clock)
     /// <summary>Gives a sitting another title. Throws <see cref="EditRefusedException"/> for an empty one or one that is too long.</summary>
     public void Rename(long productionId, long sittingId, string title, string who) => database.Write(c =>
     {
-        var sitting = SittingHere(c, productionId, sittingId);
-        var clean = Title(title);
-        var what = $"{sitting.Title} renamed {clean}";
-        Commit(c, productionId, who, Rows.None(what) with { Sittings = [Row(sitting)] }, Rows.None(what) with { Sittings = [Row(sitting) with { Title = clean }] });
+        var state = StateOf(c, [SittingHere(c, productionId, sittingId).Id], []);
+        Commit(c, productionId, who, state, Rules.Rename(state.Sittings[sittingId], title));
     });
 
     /// <summary>Writes on files, all or none. <paramref name="change"/> may throw <see cref="EditRefusedException"/>; then nothing changes.</summary>
     public void Label(long productionId, IReadOnlyList<long> sourceIds, Func<Labels, Labels> change, string who) => database.Write(c =>
     {
-        var sources = Here(c, productionId, sourceIds);
-        var what = $"labels of {Files(sources)}";
-        Commit(c, productionId, who, Rows.None(what) with { Labels = [.. sources.Select(s => new LabelRow(s.Id, s.Labels))] },
-            Rows.None(what) with { Labels = [.. sources.Select(s => new LabelRow(s.Id, change(s.Labels)))] });
+        var state = StateOf(c, [], Here(c, productionId, sourceIds));
+        Commit(c, productionId, who, state, Rules.Label([.. state.Sources.Values], change));
     });
 
     /// <summary>Decides about a channel of a source.</summary>
     public void SetMic(long productionId, long sourceId, int channel, Func<MicChoice, MicChoice> change, string who) => database.Write(c =>
     {
-        var source = Here(c, productionId, [sourceId])[0];
-        if (channel < 0 || channel >= source.Facts.Channels)
-        {
-            throw new EditRefusedException($"{source.Name} has no channel {channel + 1}.");
-        }
-        var was = Mics.ChoiceOf(c, sourceId, channel);
-        var what = string.Create(CultureInfo.InvariantCulture, $"mic {channel + 1} of {source.Name}");
-        Commit(c, productionId, who, Rows.None(what) with { Mics = [new MicRow(sourceId, channel, was)] }, Rows.None(what) with { Mics = [new MicRow(sourceId, channel, change(was))] });
+        var state = StateOf(c, [], Here(c, productionId, [sourceId]));
+        var now = Mics.ChoiceOf(c, sourceId, channel);
+        Commit(c, productionId, who, state with { Mics = state.Mics.Add((sourceId, channel), now) }, Rules.SetMic(state.Sources[sourceId], channel, now, change));
     });
 
     /// <summary>
-    /// Takes the newest change back, or brings the one last taken back again; returns what it was, or null when there is none. Throws <see cref="EditRefusedException"/> when a sitting that would go was transcribed since.
+    /// Takes a person's newest change back, or brings the one that they last took back again; returns what it was, or null when there is none. Throws <see cref="EditRefusedException"/> when a sitting that would go was transcribed
+    /// since, or somebody changed the same, with who did.
     /// </summary>
-    public string? Step(long productionId, bool redo) => database.Write(c =>
+    public string? Step(long productionId, bool redo, string who) => database.Write(c =>
     {
-        if (EditLog.Next(c, Log, productionId, redo) is not { } logged)
+        if (ChangeLog.Next<GatherState, GatherEdit>(c, About.Gather(productionId), redo, who) is not { } step)
         {
             return null;
         }
-        var rows = JsonSerializer.Deserialize<Rows>(redo ? logged.Body : logged.Inverse)!;
-        foreach (var row in rows.Sittings.Where(r => r.Gone))
-        {
-            if (Footage.OneSitting(c, row.Id) is { } read && Texts.Any(c, read.Id))
-            {
-                throw new EditRefusedException($"{read.Title} was transcribed since; it stays, so that nothing of that is lost.");
-            }
-        }
-        Save(c, rows);
-        EditLog.Mark(c, logged.Id, takenBack: !redo);
-        return rows.What;
+        Make(c, step);
+        ChangeLog.Made(c, step.Change.Id, redo);
+        return step.Change.Edit.What;
     });
 
-    private static void Settled(Rows before, Rows after, Sitting sitting, List<Source> were, List<Source> are, long? reference)
+    /// <summary>Takes one change back alone, as a change of its own; refused as <see cref="Step"/> is.</summary>
+    public void TakeBack(long productionId, long change, string who) => database.Write(c =>
     {
-        var (sources, sound) = Regroup.Settle([.. are.Select(s => new Grouped(s.Id, s.Placement, s.Facts.Picture is not null, s.Facts.Channels > 0))], reference);
-        var heard = are.Any(s => s.Id == sound && s.Facts.Channels > 0) ? sound : null;
-        before.Sittings.Add(Row(sitting));
-        after.Sittings.Add(Row(sitting) with { Sound = heard, Gone = are.Count == 0 });
-        Lay(before, after, were, [.. sources.Select(s => (s.Id, s.Placement))], sitting.Id);
+        var step = ChangeLog.One<GatherState, GatherEdit>(c, About.Gather(productionId), change);
+        var (edit, inverse) = Make(c, step);
+        ChangeLog.Append(c, About.Gather(productionId), who, clock.GetUtcNow(), edit, inverse, "taken back: " + edit.What, takesBack: change);
+    });
+
+    private static (GatherEdit Edit, GatherEdit Inverse) Make(SqliteConnection c, LogStep<GatherEdit> step)
+    {
+        var sources = step.Edit.Places.Select(r => r.Source).Concat(step.Edit.Labels.Select(r => r.Source)).Concat(step.Edit.Mics.Select(r => r.Source)).Distinct().Select(id => Footage.OneSource(c, id)).OfType<Source>().ToList();
+        var state = StateOf(c, [.. step.Edit.Sittings.Select(r => r.Id)], sources);
+        state = state with { Mics = step.Edit.Mics.ToImmutableSortedDictionary(r => (r.Source, r.Channel), r => Mics.ChoiceOf(c, r.Source, r.Channel)) };
+        var edit = step.Edit.Against(step.Opposite, state);
+        var (_, inverse) = edit.Apply(state);
+        Save(c, edit);
+        return (edit, inverse);
     }
 
-    private static void Lay(Rows before, Rows after, List<Source> were, List<(long Id, Placement Placement)> are, long? sitting)
+    private void Commit(SqliteConnection c, long productionId, string who, GatherState state, GatherEdit edit)
     {
-        foreach (var source in were)
-        {
-            var placement = are.First(a => a.Id == source.Id).Placement;
-            if (source.SittingId != sitting || source.Placement != placement)
-            {
-                before.Places.Add(new PlaceRow(source.Id, source.SittingId, source.Placement));
-                after.Places.Add(new PlaceRow(source.Id, sitting, placement));
-            }
-        }
+        var (_, inverse) = edit.Apply(state);
+        ChangeLog.Append(c, About.Gather(productionId), who, clock.GetUtcNow(), edit, inverse, edit.What);
+        Save(c, edit);
     }
 
-    // Words and bites are known by the moments of that sound, whether the sitting is read by them now or not: without it nobody could hear them again.
-    private static void RefuseLosingTheSound(SqliteConnection c, Sitting sitting, IReadOnlyList<Source> moving)
-    {
-        if (!Texts.Any(c, sitting.Id))
-        {
-            return;
-        }
-        if (moving.FirstOrDefault(s => s.Id == sitting.SoundSourceId) is { } sound)
-        {
-            throw new EditRefusedException($"{sitting.Title} is transcribed, and its texts and bites go by the sound of {sound.Name}. That file stays there; the others can be moved.");
-        }
-        if (Footage.SourcesIn(c, sitting.Id).All(s => moving.Any(m => m.Id == s.Id)))
-        {
-            throw new EditRefusedException($"{sitting.Title} has texts, so it stays, and with it at least one of its files.");
-        }
-    }
+    // The sittings, also those that are gone, with all their sources, and further sources.
+    private static GatherState StateOf(SqliteConnection c, IReadOnlyList<long> sittings, IReadOnlyList<Source> sources) => GatherState.Of(
+        sittings.SelectMany(id => c.Query("SELECT id, title, sound_source_id, gone FROM sitting WHERE id = $id", r => new GatheredSitting(r.GetInt64(0), r.GetString(1), r.Number(2), r.GetInt64(3) != 0, Texts.Any(c, r.GetInt64(0))), ("$id", id))),
+        sittings.SelectMany(id => Footage.SourcesIn(c, id)).Concat(sources).DistinctBy(s => s.Id)
+            .Select(s => new GatheredSource(s.Id, s.Name, s.SittingId, s.Placement, s.Labels, s.Facts.Picture is not null, s.Facts.Channels)));
 
-    private void Commit(SqliteConnection c, long productionId, string who, Rows before, Rows after)
+    private static void Save(SqliteConnection c, GatherEdit edit)
     {
-        EditLog.Append(c, Log, productionId, who, clock.GetUtcNow(), JsonSerializer.Serialize(after), JsonSerializer.Serialize(before));
-        Save(c, after);
-    }
-
-    private static void Save(SqliteConnection c, Rows rows)
-    {
-        foreach (var s in rows.Sittings)
+        foreach (var s in edit.Sittings)
         {
             c.Execute("UPDATE sitting SET title = $t, sound_source_id = $sound, gone = $gone WHERE id = $id", ("$t", s.Title), ("$sound", s.Sound), ("$gone", s.Gone ? 1 : 0), ("$id", s.Id));
         }
-        foreach (var p in rows.Places)
+        foreach (var p in edit.Places)
         {
             c.Execute("UPDATE source SET sitting_id = $s, start = $start, drift = $drift, evidence = $why, by_hand = $hand WHERE id = $id", ("$s", p.Sitting), ("$start", p.Placement.Place?.Start.FromZero.Units),
                 ("$drift", p.Placement.Place?.DriftPerBillion), ("$why", p.Placement.Evidence), ("$hand", p.Placement.ByHand ? 1 : 0), ("$id", p.Source));
         }
-        foreach (var l in rows.Labels)
+        foreach (var l in edit.Labels)
         {
             c.Execute("UPDATE source SET labels = $l WHERE id = $id", ("$l", LabelsText.Write(l.Labels)), ("$id", l.Source));
         }
-        foreach (var m in rows.Mics)
+        foreach (var m in edit.Mics)
         {
             Mics.SaveChoice(c, m.Source, m.Channel, m.Choice);
         }
     }
-
-    private static SittingRow Row(Sitting sitting) => new(sitting.Id, sitting.Title, sitting.SoundSourceId, false);
 
     private static List<Source> Here(SqliteConnection c, long productionId, IReadOnlyList<long> ids) =>
         ids.Count == 0 ? throw new EditRefusedException("Tick the files first.")
@@ -221,11 +150,4 @@ public sealed class Grouping(Database database, TimeProvider clock)
 
     private static Sitting SittingHere(SqliteConnection c, long productionId, long id) =>
         Footage.OneSitting(c, id) is { } sitting && sitting.ProductionId == productionId ? sitting : throw new ConflictException("That sitting is no longer there. Load the page again.");
-
-    private static Sitting OneSitting(SqliteConnection c, long id) => Footage.OneSitting(c, id) ?? throw new ConflictException("A sitting of these files is no longer there. Load the page again.");
-
-    private static string Title(string title) => TypedText.OneLine(title) is { Length: > 0 and <= LongestTitle } clean ? clean
-        : throw new EditRefusedException(string.Create(CultureInfo.InvariantCulture, $"Give the sitting a title of at most {LongestTitle} characters."));
-
-    private static string Files(List<Source> sources) => sources.Count == 1 ? sources[0].Name : string.Create(CultureInfo.InvariantCulture, $"{sources.Count} files");
 }

@@ -1,4 +1,6 @@
-using System.Globalization;
+using System.Collections.Immutable;
+using EmberLane.Core;
+using EmberLane.Core.Productions;
 using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Store;
@@ -13,19 +15,26 @@ public sealed record Production(long Id, string Name)
 public sealed record ProductionFigures(int Sittings, int Sources, MediaTime Footage, DateTimeOffset? WorkedOn);
 
 /// <summary>Productions, their names, and what was chosen for each.</summary>
-public sealed class Productions(Database database)
+public sealed class Productions(Database database, TimeProvider clock)
 {
-    public const int LongestName = 120;
+    public const int LongestName = ProductionEdit.LongestName;
 
     /// <summary>All productions in the order in which they were begun, also those that were put away.</summary>
     public IReadOnlyList<Production> All() =>
         database.Read(c => c.Query("SELECT id, name, away FROM production ORDER BY id", r => new Production(r.GetInt64(0), r.GetString(1)) { IsAway = r.GetInt64(2) != 0 }));
 
-    /// <summary>Gives a production another name. What was typed is checked by the caller.</summary>
-    public void Rename(long id, string name) => database.Write(c => c.Execute("UPDATE production SET name = $n WHERE id = $id", ("$n", name), ("$id", id)));
+    /// <summary>Gives a production another name. Throws <see cref="EditRefusedException"/> for an empty one or one that is too long.</summary>
+    public void Rename(long id, string name, string who) => Apply(id, ProductionEdit.Rename(name), who);
 
     /// <summary>Puts a production away, or brings it back.</summary>
-    public void PutAway(long id, bool away) => database.Write(c => c.Execute("UPDATE production SET away = $a WHERE id = $id", ("$a", away ? 1 : 0), ("$id", id)));
+    public void PutAway(long id, bool away, string who) => Apply(id, ProductionEdit.PutAway(away), who);
+
+    /// <summary>Takes one change alone back, as a change of its own. Throws <see cref="EditRefusedException"/> when it is not in force, or somebody changed the same since, with who did.</summary>
+    public void TakeBack(long id, long change, string who) => database.Write(c =>
+    {
+        var step = ChangeLog.One<ProductionState, ProductionEdit>(c, About.ProductionItself(id), change);
+        Apply(c, id, step.Edit, who, change);
+    });
 
     public ProductionFigures Figures(long id) => database.Read(c =>
     {
@@ -34,25 +43,40 @@ public sealed class Productions(Database database)
         return new ProductionFigures(sittings, sources, footage, WorkedOn(c, id));
     });
 
-    // The newest entry of any log of the production.
-    private static DateTimeOffset? WorkedOn(SqliteConnection c, long id) => c.Query(
-        """
-        SELECT MAX(at) FROM edit e WHERE (aggregate IN ('gather', 'bites') AND aggregate_id = $p)
-            OR (aggregate = 'story' AND aggregate_id IN (SELECT id FROM story WHERE production_id = $p))
-            OR (aggregate IN ('placing', 'texts') AND aggregate_id IN (SELECT id FROM sitting WHERE production_id = $p))
-            OR (aggregate = 'transcript' AND aggregate_id IN (SELECT t.id FROM transcript t JOIN sitting s ON s.id = t.sitting_id WHERE s.production_id = $p))
-        """, r => r.IsDBNull(0) ? null : r.GetString(0), ("$p", id)).Single() is { } at ? DateTimeOffset.Parse(at, CultureInfo.InvariantCulture) : null;
+    private static DateTimeOffset? WorkedOn(SqliteConnection c, long id) =>
+        c.Query("SELECT MAX(at) FROM change WHERE production_id = $p", r => r.IsDBNull(0) ? null : (DateTimeOffset?)ChangeLog.Moment(r, 0), ("$p", id)).Single();
 
     /// <summary>What was chosen for a production under a name; null when nothing was.</summary>
     public string? Setting(long id, string name) =>
         database.Read(c => c.Query("SELECT value FROM production_setting WHERE production_id = $p AND name = $n", r => r.GetString(0), ("$p", id), ("$n", name))).SingleOrDefault();
 
     /// <summary>Chooses several things at once, all or none.</summary>
-    public void Choose(long id, params IReadOnlyList<(string Name, string Value)> settings) => database.Write(c =>
+    public void Choose(long id, string who, params IReadOnlyList<(string Name, string Value)> settings) => Apply(id, ProductionEdit.Choose(settings.Select(s => (s.Name, (string?)s.Value))), who);
+
+    private void Apply(long id, ProductionEdit edit, string who) => database.Write(c => Apply(c, id, edit, who));
+
+    private void Apply(SqliteConnection c, long id, ProductionEdit edit, string who, long? takesBack = null)
     {
-        foreach (var (name, value) in settings)
+        var before = StateOf(c, id);
+        var (after, inverse) = edit.Apply(before);
+        if (after.Name == before.Name && after.IsAway == before.IsAway && after.Choices.SequenceEqual(before.Choices))
         {
-            c.Execute("INSERT OR REPLACE INTO production_setting VALUES ($p, $n, $v)", ("$p", id), ("$n", name), ("$v", value));
+            return;
         }
-    });
+        c.Execute("UPDATE production SET name = $n, away = $a WHERE id = $id", ("$n", after.Name), ("$a", after.IsAway ? 1 : 0), ("$id", id));
+        c.Execute("DELETE FROM production_setting WHERE production_id = $p AND name <> $hand", ("$p", id), ("$hand", Stories.InHandSetting));
+        foreach (var (name, value) in after.Choices)
+        {
+            c.Execute("INSERT INTO production_setting VALUES ($p, $n, $v)", ("$p", id), ("$n", name), ("$v", value));
+        }
+        ChangeLog.Append(c, About.ProductionItself(id), who, clock.GetUtcNow(), edit, inverse, Words(edit), takesBack: takesBack);
+    }
+
+    private static string Words(ProductionEdit edit) => edit.Name is { } name ? $"named “{TypedText.OneLine(name)}”" : edit.Away is { } away ? away ? "put away" : "brought back"
+        : "chosen: " + string.Join(", ", edit.Choices!.Select(s => $"{s.Key}: {s.Value ?? "nothing"}"));
+
+    // Which story is in hand is where somebody was, and no decision.
+    private static ProductionState StateOf(SqliteConnection c, long id) => c.Query("SELECT name, away FROM production WHERE id = $id", r => new ProductionState(r.GetString(0), r.GetInt64(1) != 0,
+        c.Query("SELECT name, value FROM production_setting WHERE production_id = $p AND name <> $hand", s => KeyValuePair.Create(s.GetString(0), s.GetString(1)), ("$p", id), ("$hand", Stories.InHandSetting)).ToImmutableSortedDictionary()),
+        ("$id", id)).SingleOrDefault() ?? throw new EditRefusedException("That production is no longer there.");
 }

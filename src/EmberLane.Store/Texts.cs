@@ -1,5 +1,6 @@
 using System.Globalization;
 using EmberLane.Core;
+using EmberLane.Core.Transcripts;
 using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Store;
@@ -10,8 +11,6 @@ public sealed record TextOfSitting(long Id, string Recogniser, string Language, 
 /// <summary>Which of its texts a sitting is read by. None is ever thrown away; a choice is logged by sitting and can be taken back. What is set aside and flagged comes along from the text that was read before.</summary>
 public sealed class Texts(Database database, Transcripts transcripts, TimeProvider clock)
 {
-    private const string Log = "texts", None = "none";
-
     /// <summary>All texts of a sitting, the newest first.</summary>
     public IReadOnlyList<TextOfSitting> Of(long sittingId) => database.Read(c => c.Query(
         "SELECT t.id, t.recogniser, t.language, t.made_at, (SELECT COUNT(*) FROM word w WHERE w.transcript_id = t.id), t.version FROM transcript t WHERE t.sitting_id = $s AND t.whole = 1 ORDER BY t.id DESC",
@@ -19,7 +18,7 @@ public sealed class Texts(Database database, Transcripts transcripts, TimeProvid
 
     /// <summary>The newest text of a sitting when it was made after the one that the sitting is read by was chosen; null when there is none such.</summary>
     public TextOfSitting? Waiting(long sittingId) => Of(sittingId) is [var newest, ..] && database.Read(c => Current(c, sittingId)) is { } current && newest.Id > current
-        && database.Read(c => EditLog.All(c, Log, sittingId, 1)) is var chosen && (chosen.Count == 0 || newest.MadeAt > DateTimeOffset.Parse(chosen[0].Edit.At, CultureInfo.InvariantCulture)) ? newest : null;
+        && (database.Read(c => ChangeLog.NewestAt(c, About.Choice, sittingId)) is not { } chosen || newest.MadeAt > chosen) ? newest : null;
 
     /// <summary>Reads the sitting by this text of its own from now on, or by none. Throws <see cref="EditRefusedException"/> when it is another sitting's, or chosen already.</summary>
     public void Choose(long sittingId, long? transcriptId, string who) => database.Write(c =>
@@ -33,16 +32,25 @@ public sealed class Texts(Database database, Transcripts transcripts, TimeProvid
         Append(c, sittingId, before, transcriptId, who, clock.GetUtcNow());
     });
 
-    /// <summary>Takes the newest choice back, or brings the one last taken back again; false when there is none.</summary>
-    public bool Step(long sittingId, bool redo) => database.Write(c =>
+    /// <summary>Takes one choice back alone. Throws <see cref="EditRefusedException"/> when it is not in force, or another was chosen since.</summary>
+    public void TakeBack(long sittingId, long change, string who) => database.Write(c =>
     {
-        if (EditLog.Next(c, Log, sittingId, redo) is not { } logged)
+        var step = ChangeLog.One<ChosenText, ChosenText>(c, About.Sitting(c, About.Choice, sittingId), change);
+        Set(c, sittingId, Current(c, sittingId), step.Edit.Text);
+        Append(c, sittingId, step.Opposite.Text, step.Edit.Text, who, clock.GetUtcNow(), change);
+    });
+
+    /// <summary>
+    /// Takes a person's newest choice back, or brings the one that they last took back again; false when there is none. Throws <see cref="EditRefusedException"/> when another text was chosen since, with who did.
+    /// </summary>
+    public bool Step(long sittingId, bool redo, string who) => database.Write(c =>
+    {
+        if (ChangeLog.Next<ChosenText, ChosenText>(c, About.Sitting(c, About.Choice, sittingId), redo, who) is not { } step)
         {
             return false;
         }
-        var id = redo ? logged.Body : logged.Inverse;
-        Set(c, sittingId, Current(c, sittingId), Id(id));
-        EditLog.Mark(c, logged.Id, takenBack: !redo);
+        Set(c, sittingId, Current(c, sittingId), step.Edit.Text);
+        ChangeLog.Made(c, step.Change.Id, redo);
         return true;
     });
 
@@ -51,10 +59,19 @@ public sealed class Texts(Database database, Transcripts transcripts, TimeProvid
 
     internal static long? Current(SqliteConnection c, long sittingId) => c.Query("SELECT transcript_id FROM sitting WHERE id = $s", r => r.Number(0), ("$s", sittingId)).SingleOrDefault();
 
-    internal static void Append(SqliteConnection c, long sittingId, long? before, long? after, string who, DateTimeOffset at) => EditLog.Append(c, Log, sittingId, who, at, Id(after), Id(before));
+    internal static void Append(SqliteConnection c, long sittingId, long? before, long? after, string who, DateTimeOffset at, long? takesBack = null) =>
+        ChangeLog.Append(c, About.Sitting(c, About.Choice, sittingId), who, at, new ChosenText(after), new ChosenText(before), after is null ? "read by no text" : $"read by {NameOf(c, after.Value)}", takesBack: takesBack);
 
     /// <summary>The text that was read before the newest change of choice; null when there is none.</summary>
-    internal static long? LastRead(SqliteConnection c, long sittingId) => EditLog.Next(c, Log, sittingId, redo: false) is { } newest ? Id(newest.Inverse) : null;
+    internal static long? LastRead(SqliteConnection c, long sittingId) =>
+        ChangeLog.All<ChosenText>(c, About.Sitting(c, About.Choice, sittingId), int.MaxValue).Where(e => e.InForce).Select(e => e.Change.Inverse.Text).FirstOrDefault();
+
+    // A text is called by its file, or by the recogniser that heard it.
+    internal static string NameOf(SqliteConnection c, long id) => c.Query("SELECT recogniser FROM transcript WHERE id = $t", r => r.GetString(0), ("$t", id)).Single() switch
+    {
+        var file when file.StartsWith("text:", StringComparison.Ordinal) => file["text:".Length..],
+        var recogniser => $"what “{recogniser}” heard",
+    };
 
     private void Set(SqliteConnection c, long sittingId, long? before, long? transcriptId)
     {
@@ -67,9 +84,6 @@ public sealed class Texts(Database database, Transcripts transcripts, TimeProvid
             transcripts.CarryMarks(c, before ?? LastRead(c, sittingId), next);
         }
         c.Execute("UPDATE sitting SET transcript_id = $t WHERE id = $s", ("$t", transcriptId), ("$s", sittingId));
+        Readings.Refresh(c, transcripts, sittingId);
     }
-
-    private static string Id(long? transcript) => transcript?.ToString(CultureInfo.InvariantCulture) ?? None;
-
-    private static long? Id(string transcript) => transcript == None ? null : long.Parse(transcript, CultureInfo.InvariantCulture);
 }

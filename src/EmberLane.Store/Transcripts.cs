@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Text.Json;
 using EmberLane.Core;
 using EmberLane.Core.Transcripts;
 using Microsoft.Data.Sqlite;
@@ -18,7 +17,8 @@ public sealed record MadeChange(long Id, string Who, DateTimeOffset At, Transcri
 /// <summary>Transcripts: the record, written once, and the layers over it.</summary>
 public sealed class Transcripts(Database database, TimeProvider clock)
 {
-    private const string Aggregate = "transcript", Product = "Ember Lane";
+    /// <summary>Who is named for what the product does by itself.</summary>
+    internal const string Product = "Ember Lane";
 
     private readonly KeptRecords records = new();
 
@@ -117,6 +117,7 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         CarryMarks(c, before ?? Texts.LastRead(c, sittingId), id);
         c.Execute("UPDATE sitting SET transcript_id = $t WHERE id = $s", ("$t", id), ("$s", sittingId));
         Texts.Append(c, sittingId, before, id, recogniser, clock.GetUtcNow());
+        Readings.Refresh(c, this, sittingId);
     }
 
     /// <summary>Sets aside and flags in one text what is so in another of its sitting, as one change. It is nobody's own, so that nobody's undo takes it back by surprise.</summary>
@@ -136,9 +137,12 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     private Layers Logged(SqliteConnection c, long id, Transcript before, TranscriptEdit edit, string who)
     {
         var (layers, inverse) = edit.Apply(before);
-        EditLog.Append(c, Aggregate, id, who, clock.GetUtcNow(), JsonSerializer.Serialize(edit), JsonSerializer.Serialize(inverse), ownUndo: true);
+        Append(c, id, before with { Layers = layers }, edit, inverse, who);
         return layers;
     }
+
+    private void Append(SqliteConnection c, long id, Transcript after, TranscriptEdit edit, TranscriptEdit inverse, string who, long? takesBack = null) => ChangeLog.Append(
+        c, About.Transcript(c, id), who, clock.GetUtcNow(), edit, inverse, EditWords.Of(edit, after).Said, c.Query("SELECT version FROM transcript WHERE id = $t", r => r.GetInt64(0), ("$t", id)).Single(), takesBack);
 
     private static void Insert(SqliteConnection c, long id, IReadOnlyList<RecordWord> words)
     {
@@ -161,15 +165,12 @@ public sealed class Transcripts(Database database, TimeProvider clock)
 
     public Transcript Get(long id) => database.Read(c => Get(c, id));
 
-    /// <summary>The names that were given in a transcript, by voice.</summary>
-    public IReadOnlyList<string> Names(long id) => database.Read(c => c.Query("SELECT name FROM voice_name WHERE transcript_id = $t ORDER BY voice", r => r.GetString(0), ("$t", id)));
-
     /// <summary>The names that were given in a transcript, each with its voice.</summary>
     public IReadOnlyDictionary<int, string> VoiceNames(long id) => database.Read(c => Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id));
 
-    /// <summary>The sittings of a production in whose text, as it is read now, something is set aside.</summary>
-    public IReadOnlyList<(long SittingId, long TranscriptId)> WithAside(long productionId) => database.Read(c => c.Query(
-        "SELECT s.id, s.transcript_id FROM sitting s WHERE s.production_id = $p AND s.gone = 0 AND EXISTS (SELECT 1 FROM aside a WHERE a.transcript_id = s.transcript_id)", r => (r.GetInt64(0), r.GetInt64(1)), ("$p", productionId)));
+    /// <summary>The people who are named in the texts that a production's sittings are read by, in the order in which they were first named; a name may come again.</summary>
+    public IReadOnlyList<string> NamesOf(long productionId) => database.Read(c => c.Query(
+        "SELECT v.name FROM sitting s JOIN voice_name v ON v.transcript_id = s.transcript_id WHERE s.production_id = $p AND s.gone = 0 ORDER BY s.id, v.voice", r => r.GetString(0), ("$p", productionId)));
 
     /// <summary>The voices that say something in a transcript.</summary>
     public IReadOnlyList<int> Speaking(long id) => database.Read(c => c.Query(
@@ -195,13 +196,13 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     /// </summary>
     public ChangedText? Step(long id, bool redo, string who) => database.Write(c =>
     {
-        if (EditLog.Next(c, Aggregate, id, redo, who) is not { } logged)
+        if (ChangeLog.Next<Transcript, TranscriptEdit>(c, About.Transcript(c, id), redo, who) is not { } step)
         {
             return null;
         }
         var before = Get(c, id);
-        var layers = Alone(before, Edit(redo ? logged.Body : logged.Inverse), Edit(redo ? logged.Inverse : logged.Body)).Layers;
-        EditLog.Mark(c, logged.Id, takenBack: !redo);
+        var layers = Alone(before, step.Edit, step.Opposite).Layers;
+        ChangeLog.Made(c, step.Change.Id, redo);
         return Save(c, id, before, layers);
     });
 
@@ -214,35 +215,31 @@ public sealed class Transcripts(Database database, TimeProvider clock)
             : throw new EditRefusedException("What this change touched was changed again later. Take that back first; “Changes” under Text lists who changed what.");
     }
 
-    private static TranscriptEdit Edit(string json) => JsonSerializer.Deserialize<TranscriptEdit>(json)!;
-
     /// <summary>What people changed, the newest first, at most so many.</summary>
-    public IReadOnlyList<MadeChange> Changes(long id, int most) => database.Read(c => EditLog.All(c, Aggregate, id, most)
-        .Select(e => new MadeChange(e.Edit.Id, e.Edit.Who, DateTimeOffset.Parse(e.Edit.At, System.Globalization.CultureInfo.InvariantCulture), Edit(e.Edit.Body), e.InForce)).ToList());
+    public IReadOnlyList<MadeChange> Changes(long id, int most) => database.Read(c => ChangeLog.All<TranscriptEdit>(c, About.Transcript(c, id), most)
+        .Select(e => new MadeChange(e.Change.Id, e.Change.Who, e.Change.At, e.Change.Edit, e.InForce)).ToList());
 
     /// <summary>
     /// Takes back one change alone, as a change of its own, whatever was done elsewhere since. Throws <see cref="EditRefusedException"/> when it is not in force, or what it changed was changed again.
     /// </summary>
     public ChangedText TakeBack(long id, long change, string who) => database.Write(c =>
     {
-        if (EditLog.All(c, Aggregate, id, int.MaxValue).FirstOrDefault(e => e.Edit.Id == change) is not { InForce: true, Edit: { } logged })
-        {
-            throw new EditRefusedException("That change is not in force any more.");
-        }
+        var step = ChangeLog.One<Transcript, TranscriptEdit>(c, About.Transcript(c, id), change);
         var before = Get(c, id);
-        var back = Edit(logged.Inverse);
-        var (layers, again) = Alone(before, back, Edit(logged.Body));
-        EditLog.Append(c, Aggregate, id, who, clock.GetUtcNow(), JsonSerializer.Serialize(back), JsonSerializer.Serialize(again), ownUndo: true);
+        var (layers, again) = Alone(before, step.Edit, step.Opposite);
+        Append(c, id, before with { Layers = layers }, step.Edit, again, who, change);
         return Save(c, id, before, layers);
     });
 
-    private static ChangedText Save(SqliteConnection c, long id, Transcript before, Layers layers)
+    private ChangedText Save(SqliteConnection c, long id, Transcript before, Layers layers)
     {
         SaveLayer(c, "retyped", "number", "text", id, before.Layers.Retyped, layers.Retyped);
         SaveLayer(c, "voice_name", "voice", "name", id, before.Layers.VoiceNames, layers.VoiceNames);
         SaveWords(c, id, before.Layers, layers);
-        var version = c.Query("UPDATE transcript SET version = version + 1 WHERE id = $t RETURNING version", r => r.GetInt64(0), ("$t", id)).Single();
-        return new ChangedText(before with { Layers = layers }, version);
+        var (version, sitting) = c.Query("UPDATE transcript SET version = version + 1 WHERE id = $t RETURNING version, sitting_id", r => (r.GetInt64(0), r.GetInt64(1)), ("$t", id)).Single();
+        var after = before with { Layers = layers };
+        Readings.Refresh(c, this, sitting, (id, after));
+        return new ChangedText(after, version);
     }
 
     private static void SaveWords(SqliteConnection c, long id, Layers before, Layers after)
@@ -302,7 +299,7 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     private static TranscriptHead? Head(SqliteConnection c, long id) => c.Query("SELECT id, sitting_id, recogniser, language, version FROM transcript WHERE id = $t",
         r => new TranscriptHead(r.GetInt64(0), r.GetInt64(1), r.GetString(2), r.GetString(3), r.GetInt64(4)), ("$t", id)).SingleOrDefault();
 
-    private Transcript Get(SqliteConnection c, long id)
+    internal Transcript Get(SqliteConnection c, long id)
     {
         var words = records.Find(id) ?? ReadRecord(c, id);
         return new Transcript(words, new Layers(

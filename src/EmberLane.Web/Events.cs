@@ -1,4 +1,4 @@
-using EmberLane.Web.Work;
+using EmberLane.Application.Work;
 
 namespace EmberLane.Web;
 

@@ -1,5 +1,5 @@
+using EmberLane.Application.Gathering;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
 
 namespace EmberLane.Web;
 

@@ -1,9 +1,9 @@
+using EmberLane.Application.Demo;
 using EmberLane.Store;
 using EmberLane.Web;
 using EmberLane.Web.Commands;
-using EmberLane.Web.Demo;
 
-// ember serve|demo … : the server. ember transcribe, sync and add: the same work from the command line.
+// ember serve|demo … : the server. ember transcribe, sync, add and rebuild: the same work from the command line.
 try
 {
     if (args is ["transcribe", ..])
@@ -14,11 +14,15 @@ try
     {
         return await SyncCommand.RunAsync(args[1..], Console.Out, CancellationToken.None);
     }
+    if (args is ["rebuild", ..])
+    {
+        return await RebuildCommand.RunAsync(args[1..], Console.Out);
+    }
     if (args is ["add", ..])
     {
         return await AddCommand.RunAsync(args[1..], Console.Out, CancellationToken.None);
     }
-    var options = EmberLane.Web.Options.Parse(args is ["serve", ..] ? args[1..] : args);
+    var options = EmberLane.Application.Options.Parse(args is ["serve", ..] ? args[1..] : args);
     var app = Server.Build(options);
     if (options.Demo is { } demo)
     {

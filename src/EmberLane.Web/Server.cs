@@ -1,9 +1,6 @@
 using System.Globalization;
 using EmberLane.Store;
-using EmberLane.Web.Demo;
-using EmberLane.Web.Gathering;
-using EmberLane.Web.Rooms;
-using EmberLane.Web.Work;
+using EmberLane.Web.Uploads;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Http.Features;
 using Microsoft.AspNetCore.Mvc;
@@ -51,8 +48,9 @@ public static class Server
         Services(builder.Services, options, folder);
         adjust?.Invoke(builder.Services);
         var app = builder.Build();
-        app.Services.GetRequiredService<DataFolder>().TryKeys(app.Services.GetRequiredService<IDataProtectionProvider>());
+        SigningKeys.Try(app.Services.GetRequiredService<DataFolder>(), app.Services.GetRequiredService<IDataProtectionProvider>());
         app.Services.GetRequiredService<Store.Transcripts>().ClearHalf();
+        app.Services.GetRequiredService<Readings>().MakeFirst();
         app.UseExceptionHandler(new ExceptionHandlerOptions
         {
             ExceptionHandlingPath = "/error",
@@ -72,20 +70,9 @@ public static class Server
 
     private static void Services(IServiceCollection services, Options options, DataFolder folder)
     {
-        // Made by a function, so that it is let go with the others, and last of them.
-        services.AddSingleton(_ => folder);
-        services.AddSingleton(options);
-        services.AddSingleton(TimeProvider.System);
-        services.AddSingleton(_ => new Database(Path.Combine(options.Data, "ember.sqlite")));
-        services.AddSingleton<Footage>().AddSingleton<Productions>().AddSingleton<Grouping>().AddSingleton<Mics>().AddSingleton<Likeness>().AddSingleton<Store.Transcripts>().AddSingleton<VoicePrints>().AddSingleton<Texts>().AddSingleton<Store.Bites>().AddSingleton<Store.Stories>().AddSingleton<Jobs>().AddSingleton<Settings>();
-        services.AddSingleton<FootageFolders>().AddSingleton<SourceFiles>().AddSingleton<Listening>().AddSingleton<MediaCache>().AddSingleton<SyncSounds>().AddSingleton<SittingMics>().AddSingleton<FilesCheck>().AddSingleton<SittingChanges>().AddSingleton<Intake>().AddSingleton<Upload>().AddSingleton<IDiskSpace, DiskSpace>();
-        services.AddSingleton<WorkNews>().AddSingleton<DiskReserve>().AddSingleton<Recognisers>().AddSingleton<Arrival>();
-        services.AddSingleton<IWork, PicturesWork>().AddSingleton<IWork, SyncWork>().AddSingleton<IWork, FolderWork>().AddSingleton<IWork, TranscribeWork>().AddSingleton<IWork, MicsWork>().AddSingleton<IWork, SoundWork>().AddSingleton<IWork, AlikeWork>().AddSingleton<IWork, FilesWork>().AddSingleton<IWork, FindWork>().AddSingleton<IWork, SaidWork>().AddSingleton<IWork, VoicesWork>();
-        services.AddSingleton<WorkLoop>().AddHostedService(s => s.GetRequiredService<WorkLoop>());
-        services.AddHostedService<FilesWatch>();
-        services.AddSingleton<Upkeep>().AddHostedService(s => s.GetRequiredService<Upkeep>());
+        services.AddEmberLane(options, folder);
+        services.AddSingleton<Upload>();
         services.AddSingleton<WarmUp>().AddHostedService(s => s.GetRequiredService<WarmUp>());
-        services.AddSingleton<Desk>().AddSingleton<HeardBefore>().AddSingleton<DemoProduction>();
         services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(folder.Keys)).SetApplicationName("EmberLane");
         // A day has thousands of files to tick.
         services.Configure<FormOptions>(o => o.ValueCountLimit = MostFields);

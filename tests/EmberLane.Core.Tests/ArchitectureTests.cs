@@ -4,7 +4,7 @@ namespace EmberLane.Core.Tests;
 
 public sealed class ArchitectureTests
 {
-    private static readonly string[] Outside = ["EmberLane.Engines", "EmberLane.Store", "EmberLane.Web", "Microsoft.Data.Sqlite", "CliWrap", "Microsoft.AspNetCore"];
+    private static readonly string[] Outside = ["EmberLane.Engines", "EmberLane.Store", "EmberLane.Application", "EmberLane.Web", "Microsoft.Data.Sqlite", "CliWrap", "Microsoft.AspNetCore"];
 
     private static IEnumerable<string> UsedBy(Type type) => type.Assembly.GetReferencedAssemblies().Select(a => a.Name!);
 
@@ -15,8 +15,16 @@ public sealed class ArchitectureTests
     [Fact]
     public void Engines_and_store_do_not_know_each_other_nor_the_web()
     {
-        Assert.DoesNotContain(UsedBy(typeof(Engines.Ffmpeg)), n => n is "EmberLane.Store" or "EmberLane.Web");
-        Assert.DoesNotContain(UsedBy(typeof(Store.Database)), n => n is "EmberLane.Engines" or "EmberLane.Web");
+        Assert.DoesNotContain(UsedBy(typeof(Engines.Ffmpeg)), n => n is "EmberLane.Store" or "EmberLane.Application" or "EmberLane.Web");
+        Assert.DoesNotContain(UsedBy(typeof(Store.Database)), n => n is "EmberLane.Engines" or "EmberLane.Application" or "EmberLane.Web");
+    }
+
+    [Fact]
+    public void What_the_rooms_do_knows_neither_pages_nor_the_web_server()
+    {
+        var used = UsedBy(typeof(Application.Options)).ToList();
+        Assert.Contains("EmberLane.Store", used);
+        Assert.DoesNotContain(used, n => n is "EmberLane.Web" || n.StartsWith("Microsoft.AspNetCore", StringComparison.Ordinal));
     }
 
     [Fact]

@@ -61,10 +61,10 @@ public sealed class GroupingTests : IDisposable
         var before = Picture();
         Assert.Equal(ferry, grouping.Move(production, [Named("hut-a.mov").Id], ferry, null, "tester"));
         Assert.Equal((ferry, null), (Named("hut-a.mov").SittingId, Named("hut-a.mov").Place));
-        Assert.Equal("hut-a.mov put into Ferry", grouping.Step(production, redo: false));
+        Assert.Equal("hut-a.mov put into Ferry", grouping.Step(production, redo: false, "tester"));
         Assert.Equal(before, Picture());
-        Assert.Null(grouping.Step(production, redo: false));
-        grouping.Step(production, redo: true);
+        Assert.Null(grouping.Step(production, redo: false, "tester"));
+        grouping.Step(production, redo: true, "tester");
         Assert.Equal(ferry, Named("hut-a.mov").SittingId);
     }
 
@@ -78,9 +78,9 @@ public sealed class GroupingTests : IDisposable
         Assert.Equal(2000, Named("hut-b.mov").Place!.Value.Start.FromZero.ToMillisecondsRounded());
         Assert.Single(footage.SourcesOf(hut));
         var after = Picture();
-        grouping.Step(production, redo: false);
+        grouping.Step(production, redo: false, "tester");
         Assert.Null(footage.Sitting(made));
-        grouping.Step(production, redo: true);
+        grouping.Step(production, redo: true, "tester");
         Assert.Equal(after, Picture());
     }
 
@@ -92,7 +92,7 @@ public sealed class GroupingTests : IDisposable
         Assert.Equal("Hut", Assert.Single(footage.Sittings(production)).Title);
         Assert.Equal(5, footage.SourcesOf(hut).Count);
         Assert.Equal(2000, Named("hut-a.mov").Place!.Value.Start.FromZero.ToMillisecondsRounded());
-        grouping.Step(production, redo: false);
+        grouping.Step(production, redo: false, "tester");
         Assert.Equal(before, Picture());
     }
 
@@ -112,7 +112,7 @@ public sealed class GroupingTests : IDisposable
         new Transcripts(database, TimeProvider.System).Add(made, "local", "en", [new RecordWord(0, "rope", new SittingRange(default, new SittingTime(MediaTime.FromMilliseconds(9))), 1, 0)], new Dictionary<int, string>());
         var before = Picture();
         Assert.Contains("Alone is transcribed", Assert.Throws<EditRefusedException>(() => grouping.Merge(production, made, hut, "tester")).Message, StringComparison.Ordinal);
-        Assert.Contains("was transcribed since", Assert.Throws<EditRefusedException>(() => grouping.Step(production, redo: false)).Message, StringComparison.Ordinal);
+        Assert.Contains("was transcribed since", Assert.Throws<EditRefusedException>(() => grouping.Step(production, redo: false, "tester")).Message, StringComparison.Ordinal);
         Assert.Equal(before, Picture());
         grouping.Move(production, [Named("hut-a.mov").Id], made, null, "tester");
         Assert.Equal(2, footage.SourcesOf(made).Count);
@@ -129,11 +129,11 @@ public sealed class GroupingTests : IDisposable
         grouping.Move(production, [second], ferry, null, "tester");
         footage.Place(second, new ClockMap(new SittingTime(MediaTime.FromMilliseconds(1)), 0), "late news", hut);
         Assert.Equal((null, ""), (Named("hut-b.mov").Place, Named("hut-b.mov").Evidence));
-        Assert.Equal(first, footage.StepPlacing(hut, redo: false));
+        Assert.Equal(first, footage.StepPlacing(hut, redo: false, "tester"));
         Assert.Equal(2000, Named("hut-a.mov").Place!.Value.Start.FromZero.ToMillisecondsRounded());
-        Assert.Null(footage.StepPlacing(hut, redo: false));
-        Assert.Equal(first, footage.StepPlacing(hut, redo: true));
-        Assert.Null(footage.StepPlacing(hut, redo: true));
+        Assert.Null(footage.StepPlacing(hut, redo: false, "tester"));
+        Assert.Equal(first, footage.StepPlacing(hut, redo: true, "tester"));
+        Assert.Null(footage.StepPlacing(hut, redo: true, "tester"));
         footage.Place(second, new ClockMap(new SittingTime(MediaTime.FromMilliseconds(5)), 0), "found", ferry);
         Assert.Equal("found", Named("hut-b.mov").Evidence);
     }
@@ -148,7 +148,7 @@ public sealed class GroupingTests : IDisposable
         Assert.Throws<EditRefusedException>(() => grouping.Label(production, both, l => ++written == 2 ? throw new EditRefusedException("no") : l.With("camera", "C"), "tester"));
         Assert.All(both, id => Assert.Equal("B", footage.Source(id)!.Camera));
         footage.Place(both[0], new ClockMap(new SittingTime(MediaTime.FromMilliseconds(77)), 0), "found since");
-        grouping.Step(production, redo: false);
+        grouping.Step(production, redo: false, "tester");
         Assert.All(both, id => Assert.Equal("", footage.Source(id)!.Camera));
         Assert.Equal("found since", footage.Source(both[0])!.Evidence);
     }
@@ -164,8 +164,8 @@ public sealed class GroupingTests : IDisposable
         var channels = mics.Channels([source]);
         Assert.Equal(new KnownChannel(source.Id, 0, "Lav Ilse", false, 2, new ChannelSound(-18.5m, 24.2m, null), MicChoice.None), channels[0]);
         Assert.Equal(new MicChoice(MicKind.Mix, "Ilse Varga", false), channels[1].Choice);
-        grouping.Step(production, redo: false);
-        grouping.Step(production, redo: false);
+        grouping.Step(production, redo: false, "tester");
+        grouping.Step(production, redo: false, "tester");
         Assert.Equal(MicChoice.None, mics.Channels([source])[1].Choice);
         Assert.Throws<EditRefusedException>(() => grouping.SetMic(production, source.Id, 2, c => c, "tester"));
     }
@@ -182,7 +182,7 @@ public sealed class GroupingTests : IDisposable
         Assert.Throws<EditRefusedException>(() => grouping.Move(production, [Named("hut-a.mov").Id], null, " \n", "tester"));
         Assert.Throws<EditRefusedException>(() => grouping.Rename(production, hut, new string('x', 121), "tester"));
         Assert.Equal(before, Picture());
-        Assert.Null(grouping.Step(production, redo: false));
+        Assert.Null(grouping.Step(production, redo: false, "tester"));
     }
 
     [Fact]
@@ -216,10 +216,10 @@ public sealed class GroupingTests : IDisposable
         }
         for (var n = pictures.Count - 2; n >= 0;)
         {
-            Assert.NotNull(grouping.Step(production, redo: false));
+            Assert.NotNull(grouping.Step(production, redo: false, "tester"));
             n -= Picture() == pictures[n] ? 1 : 0;
         }
-        while (grouping.Step(production, redo: true) is not null)
+        while (grouping.Step(production, redo: true, "tester") is not null)
         {
         }
         Assert.Equal(pictures[^1], Picture());

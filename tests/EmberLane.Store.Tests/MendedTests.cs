@@ -26,7 +26,7 @@ public sealed class MendedTests : IDisposable
     {
         var database = new Database(Path_);
         var transcripts = new Transcripts(database, TimeProvider.System);
-        return new Rooms(database, new Footage(database, TimeProvider.System), transcripts, new Texts(database, transcripts, TimeProvider.System), new Bites(database, TimeProvider.System), new Grouping(database, TimeProvider.System), new Jobs(database));
+        return new Rooms(database, new Footage(database, TimeProvider.System), transcripts, new Texts(database, transcripts, TimeProvider.System), new Bites(database, new Transcripts(database, TimeProvider.System), TimeProvider.System), new Grouping(database, TimeProvider.System), new Jobs(database));
     }
 
     private static NewSource File_(string name, bool picture) => new("/footage/" + name, name, 5, "print-" + name,

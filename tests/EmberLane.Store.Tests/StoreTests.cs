@@ -81,7 +81,7 @@ public sealed class StoreTests : IDisposable
         transcripts.Apply(id, new NameVoice(0, "Ilse"), "producer");
         var again = new Transcripts(new Database(File_), TimeProvider.System);
         Assert.Equal("w0 Tern w2", again.Get(id).Said(0, 2));
-        Assert.Equal(["Ilse"], again.Names(id));
+        Assert.Equal(["Ilse"], again.NamesOf(1));
         again.Step(id, redo: false, "producer");
         again.Step(id, redo: false, "producer");
         Assert.Null(again.Step(id, redo: false, "producer"));
@@ -107,20 +107,20 @@ public sealed class StoreTests : IDisposable
     public void A_story_is_changed_and_taken_back_and_an_old_version_is_refused()
     {
         var (production, sitting) = Begin();
-        var bites = new Bites(database, TimeProvider.System);
+        var bites = new Bites(database, new Transcripts(database, TimeProvider.System), TimeProvider.System);
         var bite = bites.Add(new Bite(0, sitting, Words(sitting), 0, 2, Range(0, 250), "school", "", "producer", false));
-        var id = stories.Add(production, "First order", new TimecodeCount(FrameRate.R2997, true).Parse("01:00:00;00"), MediaTime.FromMilliseconds(90_000));
+        var id = stories.Add(production, "First order", new TimecodeCount(FrameRate.R2997, true).Parse("01:00:00;00"), MediaTime.FromMilliseconds(90_000), "producer");
         var card = new Card(Guid.NewGuid(), bite, sitting, Range(0, 250), null);
         var one = stories.Apply(id, 0, new LayCard(card, 0), "producer");
         Assert.Equal([card], one.Story.Cards);
         Assert.Throws<ConflictException>(() => stories.Apply(id, 0, new TakeOut(card.Id), "producer"));
         var none = stories.Apply(id, 1, new TakeOut(card.Id), "producer");
         Assert.Empty(none.Story.Cards);
-        var back = new Stories(new Database(File_), TimeProvider.System).Step(id, 2, redo: false);
+        var back = new Stories(new Database(File_), TimeProvider.System).Step(id, 2, redo: false, "producer");
         Assert.Equal([card], back.Story.Cards);
         Assert.True(back is { CanUndo: true, CanRedo: true });
-        Assert.Empty(stories.Step(id, 3, redo: true).Story.Cards);
-        Assert.Equal("01:00:00;00", stories.Get(id)!.Start.ToString());
+        Assert.Empty(stories.Step(id, 3, redo: true, "producer").Story.Cards);
+        Assert.Equal("01:00:00;00", stories.Get(id, "producer")!.Start.ToString());
     }
 
     [Fact]
@@ -134,10 +134,10 @@ public sealed class StoreTests : IDisposable
         Assert.True(footage.PlaceByHand(camera, p => PlaceSource.Moved(p, moved), "me"));
         footage.Place(camera, default(ClockMap), "sync again");
         Assert.Equal(new Placement(new ClockMap(moved, 12_000), "set by hand", true), footage.Source(camera)!.Placement);
-        Assert.Equal(camera, footage.StepPlacing(sitting, redo: false));
+        Assert.Equal(camera, footage.StepPlacing(sitting, redo: false, "me"));
         Assert.Equal(new Placement(found, "same sound", false), footage.Source(camera)!.Placement);
-        Assert.Null(footage.StepPlacing(sitting, redo: false));
-        Assert.Equal(camera, footage.StepPlacing(sitting, redo: true));
+        Assert.Null(footage.StepPlacing(sitting, redo: false, "me"));
+        Assert.Equal(camera, footage.StepPlacing(sitting, redo: true, "me"));
         Assert.True(footage.Source(camera)!.PlacedByHand);
         Assert.Throws<EditRefusedException>(() => footage.PlaceByHand(camera, p => PlaceSource.Moved(p, new SittingTime(MediaTime.FromMilliseconds(1_000_000_000))), "me"));
         Assert.Equal(moved, footage.Source(camera)!.Place!.Value.Start);
@@ -222,7 +222,7 @@ public sealed class StoreTests : IDisposable
     {
         var evil = "Robert'); DROP TABLE bite;--\"";
         var (production, sitting) = Begin();
-        var bites = new Bites(database, TimeProvider.System);
+        var bites = new Bites(database, new Transcripts(database, TimeProvider.System), TimeProvider.System);
         var id = bites.Add(new Bite(0, sitting, Words(sitting), 0, 0, Range(0, 1), evil, evil, evil, false));
         Assert.Equal((evil, evil), (bites.Get(id)!.Theme, bites.Get(id)!.Note));
         bites.SetAside(id, true, "producer");

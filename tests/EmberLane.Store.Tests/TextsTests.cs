@@ -29,7 +29,7 @@ public sealed class TextsTests : IDisposable
     }
 
     [Fact]
-    public void The_newest_transcription_is_read_a_text_brought_in_waits_and_every_choice_is_taken_back_in_order()
+    public void The_newest_transcription_is_read_a_text_brought_in_waits_and_each_person_takes_their_own_choices_back_in_order()
     {
         var sitting = Sitting("Hut");
         long first = transcripts.Add(sitting, "local", "en", Words(2), new Dictionary<int, string>()), second = transcripts.Add(sitting, "local", "de", Words(3), new Dictionary<int, string>());
@@ -39,14 +39,15 @@ public sealed class TextsTests : IDisposable
         texts.Choose(sitting, beside, "producer");
         texts.Choose(sitting, null, "producer");
         Assert.Null(Current(sitting));
-        foreach (var expected in new[] { beside, second, first, (long?)null })
+        Assert.False(texts.Step(sitting, redo: false, "somebody else"));
+        foreach (var expected in new[] { beside, second })
         {
-            Assert.True(texts.Step(sitting, redo: false));
+            Assert.True(texts.Step(sitting, redo: false, "producer"));
             Assert.Equal(expected, Current(sitting));
         }
-        Assert.False(texts.Step(sitting, redo: false));
-        Assert.True(texts.Step(sitting, redo: true));
-        Assert.Equal(first, Current(sitting));
+        Assert.False(texts.Step(sitting, redo: false, "producer"));
+        Assert.True(texts.Step(sitting, redo: true, "producer"));
+        Assert.Equal(beside, Current(sitting));
     }
 
     [Fact]
@@ -85,8 +86,8 @@ public sealed class TextsTests : IDisposable
         Assert.Null(transcripts.Step(beside, redo: false, "producer"));
         transcripts.Apply(beside, new Together([new SetWordAside(0, true), new SetFlag(1, new Flag(FlagKind.AskAbout, ""))]), "producer");
         texts.Choose(sitting, null, "producer");
-        Assert.True(texts.Step(sitting, redo: false));
-        Assert.True(texts.Step(sitting, redo: false));
+        Assert.True(texts.Step(sitting, redo: false, "producer"));
+        Assert.True(texts.Step(sitting, redo: false, "producer"));
         Assert.Equal(first, Current(sitting));
         Assert.Equal([0, 1], transcripts.Get(first).Layers.Aside);
         Assert.Equal([1, 2], transcripts.Get(first).Layers.Flags.Keys);

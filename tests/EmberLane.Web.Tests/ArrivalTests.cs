@@ -1,6 +1,6 @@
+using EmberLane.Application.Work;
 using EmberLane.Running;
 using EmberLane.Store;
-using EmberLane.Web.Work;
 using Microsoft.Extensions.DependencyInjection;
 using OpenQA.Selenium;
 
@@ -39,7 +39,7 @@ public sealed class ArrivalTests : IAsyncLifetime
     public async Task A_sitting_is_synced_and_transcribed_as_soon_as_it_is_made_where_that_was_chosen_and_an_older_one_is_not()
     {
         Bring("F001C001.MP4");
-        await Get<Gathering.Intake>().BringInAsync(production, "Before the choice", [Path.Combine(day, "F001C001.MP4")], CancellationToken.None);
+        await Get<Application.Gathering.Intake>().BringInAsync(production, "Before the choice", [Path.Combine(day, "F001C001.MP4")], CancellationToken.None);
         Bring("E007C001_BRIDGE_WALK.MP4");
         // The folder that was named at the start is open at once.
         Open("gather/new");
@@ -103,7 +103,7 @@ public sealed class ArrivalTests : IAsyncLifetime
             Directory.CreateDirectory(Path.Combine(day, folder));
             MadeMedia.Make("-f", "lavfi", "-i", FormattableString.Invariant($"anoisesrc=duration=2:seed={seed}"), Path.Combine(day, folder, "CLIP0001.wav"));
         }
-        await Get<Gathering.Intake>().BringFolderInAsync(production, day, (_, _) => { }, CancellationToken.None);
+        await Get<Application.Gathering.Intake>().BringFolderInAsync(production, day, (_, _) => { }, CancellationToken.None);
         Open("gather/files");
         browser.UntilText("#files", "in card 1");
         browser.UntilText("#files", "in card 2");

@@ -1,11 +1,11 @@
 using System.Net;
 using System.Net.Http.Headers;
 using System.Text.RegularExpressions;
+using EmberLane.Application.Gathering;
 using EmberLane.Engines;
 using EmberLane.Engines.Speech;
 using EmberLane.Running;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace EmberLane.Web.Tests;

@@ -1,7 +1,7 @@
+using EmberLane.Application.Work;
 using EmberLane.Running;
 using EmberLane.Store;
 using EmberLane.Web.Commands;
-using EmberLane.Web.Work;
 
 namespace EmberLane.Web.Tests;
 

@@ -1,8 +1,8 @@
+using EmberLane.Application.Work;
 using EmberLane.Core.Transcripts;
 using EmberLane.Running;
 using EmberLane.Store;
 using EmberLane.Web.Tests;
-using EmberLane.Web.Work;
 using Microsoft.Extensions.DependencyInjection;
 using OpenQA.Selenium;
 

@@ -1,7 +1,7 @@
+using EmberLane.Application.Gathering;
 using EmberLane.Core.Mics;
 using EmberLane.Running;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
 using OpenQA.Selenium;
 
 namespace EmberLane.Web.Tests;
@@ -33,7 +33,7 @@ public sealed class FilesTests(DemoServer demo) : IClassFixture<DemoServer>
 
     private void UndoAll()
     {
-        while (demo.Get<Grouping>().Step(1, redo: false) is not null)
+        while (demo.Get<Grouping>().Step(1, redo: false, "tester") is not null || demo.Get<Grouping>().Step(1, redo: false, "producer") is not null)
         {
         }
     }

@@ -1,3 +1,4 @@
+using EmberLane.Application.Rooms;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Stories;
 using EmberLane.Core.Transcripts;
@@ -15,7 +16,7 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
 
     private Production Production => demo.Get<Footage>().Production(1)!;
 
-    private StoredStory Story => demo.Get<Desk>().StoryOf(Production);
+    private StoredStory Story => demo.Get<Desk>().StoryOf(Production, "producer");
 
     [Fact]
     public void No_page_that_is_looked_at_changes_anything()
@@ -33,8 +34,8 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
         }
         Assert.Equal(before, DatabaseFile.Everything(Path.Combine(demo.Data, "ember.sqlite")));
         // The rate of a story is that of the footage which is there when it is made, not of the first look.
-        Assert.Equal(Desk.NoStory, demo.Get<Desk>().StoryOf(demo.Get<Footage>().Production(fresh)!).Id);
-        demo.Get<Productions>().PutAway(fresh, true);
+        Assert.Equal(Desk.NoStory, demo.Get<Desk>().StoryOf(demo.Get<Footage>().Production(fresh)!, "producer").Id);
+        demo.Get<Productions>().PutAway(fresh, true, "producer");
     }
 
     [Fact]
@@ -46,8 +47,8 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Open(FormattableString.Invariant($"/productions/{id}/handoff"));
         footage.BringIn(id, "Evening", [new NewSource("/nowhere/evening.mov", "evening.mov", 5, "too-early", new Core.Media.SourceFacts("mov", MediaTime.FromMilliseconds(9000),
             new Core.Media.PictureFacts("h264", "yuv420p", 960, 540, FrameRate.R2997, false), [], Core.Media.StartOfFile.Unknown, null, null, null))]);
-        Assert.Equal(FrameRate.R2997, desk.StoryToChange(footage.Production(id)!).Start.Count.Rate);
-        demo.Get<Productions>().PutAway(id, true);
+        Assert.Equal(FrameRate.R2997, desk.StoryToChange(footage.Production(id)!, "producer").Start.Count.Rate);
+        demo.Get<Productions>().PutAway(id, true, "producer");
     }
 
     [Fact]
@@ -67,7 +68,7 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Click("#put-away summary");
         Browser.Click(FormattableString.Invariant($"#put-away form[action*='id={id}'] button"));
         Browser.UntilText(FormattableString.Invariant($"#production-{id}"), "Wet run");
-        demo.Get<Productions>().PutAway(id, true);
+        demo.Get<Productions>().PutAway(id, true, "producer");
     }
 
     [Fact]
@@ -97,7 +98,7 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Click(".story-list button");
         Browser.UntilText("#story h1", "High & <low> water");
         Assert.Equal(7, Browser.All(".card-piece").Count);
-        demo.Get<Stories>().Describe(Story.Id, "Low water, first order", MediaTime.FromMilliseconds(90_000));
+        demo.Get<Stories>().Apply(Story.Id, new DescribeStory("Low water, first order", MediaTime.FromMilliseconds(90_000)), "producer");
     }
 
     [Fact]
@@ -135,7 +136,7 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.UntilText(FormattableString.Invariant($"#card-{card.Id}"), "The chosen angle does not roll all along. Shown instead: A001C002_FERRY_WIDE");
         demo.Open("/productions/1/handoff");
         Browser.UntilText(".checks", FormattableString.Invariant($"Card {place + 1}: the angle that was chosen does not roll all along"));
-        demo.Get<Stories>().Step(Story.Id, Story.Version, redo: false);
+        demo.Get<Stories>().Step(Story.Id, Story.Version, redo: false, "producer");
     }
 
     [Fact]
@@ -167,8 +168,8 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Open("/productions/1/story");
         Browser.UntilText("#cards", "Its bite was set aside; the card is still in the story.");
         demo.Get<Store.Bites>().SetAside(unused.Id, false, "producer");
-        demo.Get<Stories>().Step(Story.Id, Story.Version, redo: false);
-        demo.Get<Stories>().Step(Story.Id, Story.Version, redo: false);
+        demo.Get<Stories>().Step(Story.Id, Story.Version, redo: false, "producer");
+        demo.Get<Stories>().Step(Story.Id, Story.Version, redo: false, "producer");
     }
 
     [Fact]
@@ -212,6 +213,6 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Open(FormattableString.Invariant($"/productions/{production}/gather/files"));
         Browser.Type("[data-narrow='#of']", "evening 30" + Keys.Enter);
         Browser.Until(() => Browser.Text("#count").StartsWith("1 of 30", StringComparison.Ordinal), "the files of one sitting");
-        demo.Get<Productions>().PutAway(production, true);
+        demo.Get<Productions>().PutAway(production, true, "producer");
     }
 }

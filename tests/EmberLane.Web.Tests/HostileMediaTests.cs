@@ -1,10 +1,10 @@
 using System.Net;
+using EmberLane.Application.Gathering;
+using EmberLane.Application.Work;
 using EmberLane.Engines;
 using EmberLane.Engines.Speech;
 using EmberLane.Running;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
-using EmberLane.Web.Work;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace EmberLane.Web.Tests;

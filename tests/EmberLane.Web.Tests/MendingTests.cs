@@ -197,7 +197,7 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Equal("Ilse <V>", demo.Get<Store.Transcripts>().Changes(Id, 1)[0].Who);
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('seen').value === arguments[0]", FormattableString.Invariant($"{demo.Get<Store.Transcripts>().Head(Id)!.Version}")) && Browser.Text("#others").Length == 0, "the page to know its own change");
         demo.Get<Store.Transcripts>().Apply(Id, new Retype(word + 2, "persons"), "Tobias");
-        demo.Get<Work.WorkNews>().Tell();
+        demo.Get<Application.Work.WorkNews>().Tell();
         Browser.UntilText("#others", "Tobias has changed this text meanwhile.");
         Browser.Click("#others button");
         Browser.UntilText("#page", "seven thousand persons");
@@ -217,7 +217,7 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         var voice = store.VoiceNames(hut).Single(n => n.Value == "Interviewer").Key;
         store.Apply(hut, new NameVoice(voice, null), "producer");
         // As a change on the page asks for it.
-        demo.Get<Work.Upkeep>().Ask(1);
+        demo.Get<Application.Work.Upkeep>().Ask(1);
         demo.Open("/productions/1/read/2");
         Browser.Until(() => Browser.Text("#voices .guess"), "a guess", seconds: 60);
         Assert.Matches("^Sounds like Interviewer in (The first crossing|The bridge walk): \\d\\d of 100 alike, pitch \\d+ and \\d+ Hz\\.", Browser.Text("#voices .guess"));

@@ -1,10 +1,10 @@
+using EmberLane.Application.Gathering;
+using EmberLane.Application.Work;
 using EmberLane.Core.Media;
 using EmberLane.Core.Mics;
 using EmberLane.Engines;
 using EmberLane.Running;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
-using EmberLane.Web.Work;
 using Microsoft.Extensions.DependencyInjection;
 using OpenQA.Selenium;
 

@@ -1,8 +1,9 @@
+using EmberLane.Application.Rooms;
+using EmberLane.Application.Work;
 using EmberLane.Core.Media;
 using EmberLane.Core.Time;
 using EmberLane.Store;
 using EmberLane.Web.Rooms;
-using EmberLane.Web.Work;
 
 namespace EmberLane.Web.Tests;
 

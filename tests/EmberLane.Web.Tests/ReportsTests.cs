@@ -1,6 +1,6 @@
 using System.Collections.Concurrent;
+using EmberLane.Application.Work;
 using EmberLane.Running;
-using EmberLane.Web.Work;
 
 namespace EmberLane.Web.Tests;
 

@@ -43,8 +43,8 @@ public sealed class RoomsTests(DemoServer demo) : IClassFixture<DemoServer>
         texts.Choose(1, null, "producer");
         demo.Open("/productions/1/gather?sitting=1");
         Browser.UntilText("#sitting-list .open", "in step · not transcribed");
-        Assert.True(texts.Step(1, redo: false));
-        demo.Get<Work.WorkNews>().Tell();
+        Assert.True(texts.Step(1, redo: false, "producer"));
+        demo.Get<Application.Work.WorkNews>().Tell();
         Browser.UntilText("#sitting-list .open", "in step · transcribed");
     }
 

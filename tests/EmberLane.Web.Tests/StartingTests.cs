@@ -1,7 +1,7 @@
 using System.Diagnostics;
+using EmberLane.Application.Work;
 using EmberLane.Running;
 using EmberLane.Store;
-using EmberLane.Web.Work;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace EmberLane.Web.Tests;

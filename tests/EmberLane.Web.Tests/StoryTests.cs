@@ -1,3 +1,4 @@
+using EmberLane.Application.Rooms;
 using EmberLane.Core.Handoff;
 using EmberLane.Running;
 using EmberLane.Web.Rooms;
@@ -109,7 +110,7 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
         using var client = new HttpClient();
         var text = await client.GetStringAsync(new Uri(demo.Server.Address + "/productions/1/handoff?handler=List"));
         var list = EdlReader.Read(text, FrameRate.R2997);
-        var story = demo.Get<Desk>().StoryOf(demo.Get<Store.Footage>().Production(1)!);
+        var story = demo.Get<Desk>().StoryOf(demo.Get<Store.Footage>().Production(1)!, "producer");
         Assert.Equal(demo.Get<Desk>().EventsOf(story).Events, list.Events);
         Assert.Equal("10:00:00;00", list.Events[0].RecordIn.ToString());
         Assert.Equal(demo.Get<Desk>().CutOf(story).RunningTime(FrameRate.R2997), FrameRate.R2997.TimeOf(list.Events[^1].RecordOut.Frame - list.Events[0].RecordIn.Frame));

@@ -1,8 +1,8 @@
 using System.Text.Json;
+using EmberLane.Application.Demo;
 using EmberLane.Engines;
 using EmberLane.Running;
 using EmberLane.Web.Commands;
-using EmberLane.Web.Demo;
 
 namespace EmberLane.Web.Tests;
 

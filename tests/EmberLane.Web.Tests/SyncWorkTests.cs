@@ -1,6 +1,6 @@
+using EmberLane.Application.Gathering;
 using EmberLane.Running;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace EmberLane.Web.Tests;

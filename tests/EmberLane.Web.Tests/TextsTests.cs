@@ -141,8 +141,8 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         texts.Choose(1, null, "producer");
         demo.Open("/productions/1/read/1");
         Browser.UntilText("#waiting", "not transcribed yet");
-        Assert.True(texts.Step(1, redo: false));
-        demo.Get<Work.WorkNews>().Tell();
+        Assert.True(texts.Step(1, redo: false, "producer"));
+        demo.Get<Application.Work.WorkNews>().Tell();
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the words");
         Browser.Press(Keys.ArrowRight);
         Browser.Until(() => Browser.Run<long>("return CSS.highlights.get('playing').size") == 1, "the second word to be lit");
@@ -193,7 +193,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Equal("sixty", demo.Crossing.Layers.Flags.Values.Single().Note);
         demo.OpenRead(1);
         Assert.Equal("", Browser.Text("#others"));
-        demo.Get<Texts>().Step(1, redo: false);
+        demo.Get<Texts>().Step(1, redo: false, "producer");
         Assert.Equal("one xylophones people", demo.Crossing.Said(first, first + 2));
         demo.Get<Store.Transcripts>().Step(demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value, redo: false, "producer");
 
@@ -234,7 +234,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void The_language_of_a_sitting_is_chosen_once_and_a_recogniser_that_does_not_know_it_says_so()
     {
-        demo.Get<Work.Recognisers>().ChooseLanguage(3, "de");
+        demo.Get<Application.Work.Recognisers>().ChooseLanguage(3, "de");
         demo.Open("/productions/1/gather?sitting=3");
         Browser.Click("#transcribe");
         Browser.UntilText("#notice", "The local recogniser knows English only.");
@@ -243,7 +243,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Equal("de", Browser.Find("#again-language").GetAttribute("value"));
         Browser.Click("#again .dialog-buttons button");
         Browser.UntilText("#notice", "knows English only");
-        demo.Get<Work.Recognisers>().ChooseLanguage(3, "en");
+        demo.Get<Application.Work.Recognisers>().ChooseLanguage(3, "en");
     }
 
     [Theory]

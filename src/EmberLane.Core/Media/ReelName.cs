@@ -23,14 +23,16 @@ public static class ReelName
     public static IReadOnlyList<string> Distinct(IEnumerable<(string? Tag, string FileName)> sources, int length)
     {
         var taken = new HashSet<string>(StringComparer.Ordinal);
+        // Numbers that were taken stay taken: where many files have one name, none is tried twice.
+        var next = new Dictionary<string, int>(StringComparer.Ordinal);
         var reels = new List<string>();
         foreach (var (tag, fileName) in sources)
         {
-            var reel = From(tag, fileName, length);
-            for (var n = 2; !taken.Add(reel); n++)
+            string stem = From(tag, fileName, length), reel = stem;
+            while (!taken.Add(reel))
             {
+                var n = next[stem] = next.GetValueOrDefault(stem, 1) + 1;
                 var ending = FormattableString.Invariant($"_{n}");
-                var stem = From(tag, fileName, length);
                 reel = stem[..Math.Min(stem.Length, length - ending.Length)] + ending;
             }
             reels.Add(reel);

@@ -5,9 +5,17 @@ namespace EmberLane.Core.Stories;
 /// <summary>One piece of a story: a bite's stretch of its sitting, and the angle that shows it (a source's id), or null when the story chooses.</summary>
 public sealed record Card(Guid Id, long BiteId, long SittingId, SittingRange Range, long? Angle);
 
-/// <summary>The cards of a story in order.</summary>
+/// <summary>A story: its cards in order, its title, how it is counted and where its record starts, the length that it shall have, and whether it was put away.</summary>
 public sealed record Story(ImmutableList<Card> Cards)
 {
+    public string Title { get; init; } = "";
+
+    public Timecode Start { get; init; } = new(new TimecodeCount(FrameRate.R25, false), 1, 0, 0, 0);
+
+    public MediaTime Target { get; init; }
+
+    public bool IsAway { get; init; }
+
     public static Story Empty { get; } = new(ImmutableList<Card>.Empty);
 
     public int IndexOf(Guid card) => Cards.FindIndex(c => c.Id == card);

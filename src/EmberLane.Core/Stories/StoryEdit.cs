@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using EmberLane.Core.Edits;
 
 namespace EmberLane.Core.Stories;
 
@@ -7,10 +8,23 @@ namespace EmberLane.Core.Stories;
 [JsonDerivedType(typeof(TakeOut), "take-out")]
 [JsonDerivedType(typeof(MoveCard), "move")]
 [JsonDerivedType(typeof(ShowAngle), "angle")]
-public abstract record StoryEdit
+[JsonDerivedType(typeof(DescribeStory), "describe")]
+[JsonDerivedType(typeof(CountStory), "count")]
+[JsonDerivedType(typeof(PutStoryAway), "away")]
+public abstract record StoryEdit : IEdit<Story, StoryEdit>
 {
     /// <summary>Throws <see cref="EditRefusedException"/> when the edit names a card or a place that the story does not have.</summary>
     public abstract (Story Story, StoryEdit Inverse) Apply(Story story);
+
+    (Story State, StoryEdit Inverse) IEdit<Story, StoryEdit>.Apply(Story state) => Apply(state);
+
+    /// <summary>The cards or other parts of the story that it touches.</summary>
+    internal abstract IEnumerable<string> Touched();
+
+    public static IEnumerable<string> Touches(StoryEdit edit, StoryEdit inverse) => edit.Touched().Concat(inverse.Touched());
+
+    /// <summary>The edit for a story that others may have made shorter since: a place behind the last card is the last place.</summary>
+    public virtual StoryEdit Within(Story story) => this;
 
     protected static int Find(Story story, Guid card)
     {
@@ -25,44 +39,97 @@ public abstract record StoryEdit
 /// <summary>Lays a card at a place counted from 0.</summary>
 public sealed record LayCard(Card Card, int At) : StoryEdit
 {
+    internal override IEnumerable<string> Touched() => [$"place {Card.Id}", $"angle {Card.Id}"];
+
+    public override StoryEdit Within(Story story) => this with { At = Math.Min(At, story.Cards.Count) };
+
     public override (Story Story, StoryEdit Inverse) Apply(Story story)
     {
         if (story.IndexOf(Card.Id) >= 0)
         {
             throw new EditRefusedException("That card is in the story already.");
         }
-        return (new Story(story.Cards.Insert(Place(At, story.Cards.Count), Card)), new TakeOut(Card.Id));
+        return (story with { Cards = story.Cards.Insert(Place(At, story.Cards.Count), Card) }, new TakeOut(Card.Id));
     }
 }
 
 /// <summary>Takes a card out and closes up. The bite stays.</summary>
 public sealed record TakeOut(Guid Card) : StoryEdit
 {
+    internal override IEnumerable<string> Touched() => [$"place {Card}", $"angle {Card}"];
+
     public override (Story Story, StoryEdit Inverse) Apply(Story story)
     {
         var at = Find(story, Card);
-        return (new Story(story.Cards.RemoveAt(at)), new LayCard(story.Cards[at], at));
+        return (story with { Cards = story.Cards.RemoveAt(at) }, new LayCard(story.Cards[at], at));
     }
 }
 
 /// <summary>Moves a card to the place that it shall have afterwards, counted from 0.</summary>
 public sealed record MoveCard(Guid Card, int To) : StoryEdit
 {
+    internal override IEnumerable<string> Touched() => [$"place {Card}"];
+
+    public override StoryEdit Within(Story story) => this with { To = Math.Min(To, Math.Max(0, story.Cards.Count - 1)) };
+
     public override (Story Story, StoryEdit Inverse) Apply(Story story)
     {
         var from = Find(story, Card);
         var without = story.Cards.RemoveAt(from);
-        return (new Story(without.Insert(Place(To, without.Count), story.Cards[from])), new MoveCard(Card, from));
+        return (story with { Cards = without.Insert(Place(To, without.Count), story.Cards[from]) }, new MoveCard(Card, from));
     }
 }
 
 /// <summary>Shows a card from another angle; null lets the story choose.</summary>
 public sealed record ShowAngle(Guid Card, long? Angle) : StoryEdit
 {
+    internal override IEnumerable<string> Touched() => [$"angle {Card}"];
+
     public override (Story Story, StoryEdit Inverse) Apply(Story story)
     {
         var at = Find(story, Card);
         var card = story.Cards[at];
-        return (new Story(story.Cards.SetItem(at, card with { Angle = Angle })), new ShowAngle(Card, card.Angle));
+        return (story with { Cards = story.Cards.SetItem(at, card with { Angle = Angle }) }, new ShowAngle(Card, card.Angle));
     }
+}
+
+/// <summary>Gives a story another title and target length.</summary>
+public sealed record DescribeStory(string Title, MediaTime Target) : StoryEdit
+{
+    public const int LongestTitle = 120;
+
+    private static readonly MediaTime Longest = MediaTime.FromMilliseconds(86_400_000);
+
+    internal override IEnumerable<string> Touched() => ["title"];
+
+    public override (Story Story, StoryEdit Inverse) Apply(Story story)
+    {
+        var title = TypedText.OneLine(Title);
+        return title.Length is 0 or > LongestTitle ? throw new EditRefusedException(FormattableString.Invariant($"A story needs a title of at most {LongestTitle} characters."))
+            : Target <= MediaTime.Zero || Target > Longest ? throw new EditRefusedException("Type the target as minutes and seconds, as 4:00, or 1:30:00 for an hour and a half.")
+            : (story with { Title = title, Target = Target }, new DescribeStory(story.Title, story.Target));
+    }
+}
+
+/// <summary>Counts a story another way: at a rate of <see cref="TimecodeCount.Supported"/>, with drop frame or not, from a label.</summary>
+public sealed record CountStory(int RateNumerator, int RateDenominator, bool DropFrame, string Start) : StoryEdit
+{
+    public static CountStory Of(Timecode start) => new(start.Count.Rate.Numerator, start.Count.Rate.Denominator, start.Count.DropFrame, start.ToString());
+
+    internal override IEnumerable<string> Touched() => ["count"];
+
+    public override (Story Story, StoryEdit Inverse) Apply(Story story)
+    {
+        var rate = new FrameRate(RateNumerator, RateDenominator);
+        var count = TimecodeCount.Supported.FirstOrDefault(c => c.Rate == rate && c.DropFrame == DropFrame);
+        return count == default || !count.TryParse(Start, out var start, out _) ? throw new EditRefusedException("A story can not be counted that way.") : (story with { Start = start.Value }, Of(story.Start));
+    }
+}
+
+/// <summary>Puts a story away, or brings it back; nothing of it is lost.</summary>
+public sealed record PutStoryAway(bool Away) : StoryEdit
+{
+    internal override IEnumerable<string> Touched() => ["away"];
+
+    public override (Story Story, StoryEdit Inverse) Apply(Story story) => (story with { IsAway = Away }, new PutStoryAway(story.IsAway));
 }

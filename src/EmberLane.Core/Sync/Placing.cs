@@ -1,11 +1,17 @@
+using EmberLane.Core.Edits;
+
 namespace EmberLane.Core.Sync;
 
 /// <summary>How a source is placed on its sitting's clock: where (null: nowhere), by which evidence, and whether a person set or accepted it; then sync leaves it alone.</summary>
 public sealed record Placement(ClockMap? Place, string Evidence, bool ByHand);
 
 /// <summary>A person's change of one source's placement.</summary>
-public sealed record PlaceSource(long Source, Placement To)
+public sealed record PlaceSource(long Source, Placement To) : IEdit<Placement, PlaceSource>
 {
+    public (Placement State, PlaceSource Inverse) Apply(Placement state) => (To, new PlaceSource(Source, state));
+
+    public static IEnumerable<string> Touches(PlaceSource edit, PlaceSource inverse) => [FormattableString.Invariant($"place {edit.Source}")];
+
     /// <summary>Offsets beyond this are refused: a sitting is one continuous occasion.</summary>
     public static MediaTime Farthest { get; } = MediaTime.FromMilliseconds(48L * 3_600_000);
 

@@ -11,6 +11,8 @@ public sealed record AddWord(int Number, int After, string Text, SittingRange Ra
 {
     private const int Most = 2_000_000;
 
+    internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"text {Number}")];
+
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
         var added = transcript.Layers.Added;
@@ -30,6 +32,8 @@ public sealed record AddWord(int Number, int After, string Text, SittingRange Ra
 /// <summary>Takes an added word away again, with its number kept.</summary>
 public sealed record WithdrawWord(int Number) : TranscriptEdit
 {
+    internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"text {Number}")];
+
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
         if (transcript.Layers.Added.GetValueOrDefault(Number) is not { IsWithdrawn: false } word)

@@ -18,6 +18,8 @@ public sealed record Flag(FlagKind Kind, string Note)
 /// <summary>Puts a flag before a word, in place of one that stands there; null takes it away.</summary>
 public sealed record SetFlag(int Word, Flag? Flag) : TranscriptEdit
 {
+    internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"flag {Word}")];
+
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
         WordOf(transcript, Word);

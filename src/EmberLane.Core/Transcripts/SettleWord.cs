@@ -3,6 +3,8 @@ namespace EmberLane.Core.Transcripts;
 /// <summary>Says that a word is right as it stands, so that it is doubtful no more; or takes that back.</summary>
 public sealed record SettleWord(int Word, bool Right) : TranscriptEdit
 {
+    internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"settled {Word}")];
+
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
         WordOf(transcript, Word);

@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using EmberLane.Core.Edits;
 
 namespace EmberLane.Core.Transcripts;
 
@@ -14,10 +15,21 @@ namespace EmberLane.Core.Transcripts;
 [JsonDerivedType(typeof(SettleWord), "settle-word")]
 [JsonDerivedType(typeof(SetFlag), "set-flag")]
 [JsonDerivedType(typeof(Together), "together")]
-public abstract record TranscriptEdit
+public abstract record TranscriptEdit : IEdit<Transcript, TranscriptEdit>
 {
     /// <summary>Throws <see cref="EditRefusedException"/> with the reason when the edit does not fit the transcript.</summary>
     public abstract (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript);
+
+    (Transcript State, TranscriptEdit Inverse) IEdit<Transcript, TranscriptEdit>.Apply(Transcript state)
+    {
+        var (layers, inverse) = Apply(state);
+        return (state with { Layers = layers }, inverse);
+    }
+
+    /// <summary>Which words or voices it touches, and what of them.</summary>
+    internal abstract IEnumerable<string> Touched();
+
+    public static IEnumerable<string> Touches(TranscriptEdit edit, TranscriptEdit inverse) => edit.Touched().Concat(inverse.Touched());
 
     /// <summary>The word with this number. Throws <see cref="EditRefusedException"/> when it is not in the text.</summary>
     protected static RecordWord WordOf(Transcript transcript, int number) =>
@@ -28,6 +40,8 @@ public abstract record TranscriptEdit
 public sealed record Retype(int Word, string? Text) : TranscriptEdit
 {
     public const int LongestText = 200;
+
+    internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"text {Word}")];
 
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
@@ -53,6 +67,8 @@ public sealed record GiveWord(int Word, int? Voice) : TranscriptEdit
 {
     internal const int MostVoices = 500;
 
+    internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"voice of {Word}")];
+
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
         WordOf(transcript, Word);
@@ -69,6 +85,8 @@ public sealed record GiveWord(int Word, int? Voice) : TranscriptEdit
 /// <summary>Takes a word out of the text, or brings it back. Its sound and its time stay.</summary>
 public sealed record HideWord(int Word, bool Hidden) : TranscriptEdit
 {
+    internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"hidden {Word}")];
+
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
         WordOf(transcript, Word);
@@ -80,6 +98,8 @@ public sealed record HideWord(int Word, bool Hidden) : TranscriptEdit
 /// <summary>Makes a word one word with the one before it, or two again. Both keep their times and their places in the record.</summary>
 public sealed record JoinWord(int Word, bool Joined) : TranscriptEdit
 {
+    internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"joined {Word}")];
+
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
         if (transcript.PlaceOf(Word) is not (> 0 and var place))
@@ -98,6 +118,8 @@ public sealed record JoinWord(int Word, bool Joined) : TranscriptEdit
 /// <summary>Several edits as one: all or none, taken back as one.</summary>
 public sealed record Together(IReadOnlyList<TranscriptEdit> Edits) : TranscriptEdit
 {
+    internal override IEnumerable<string> Touched() => Edits.SelectMany(e => e.Touched());
+
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
         if (Edits.Count == 0)
@@ -121,6 +143,8 @@ public sealed record Together(IReadOnlyList<TranscriptEdit> Edits) : TranscriptE
 public sealed record NameVoice(int Voice, string? Name) : TranscriptEdit
 {
     public const int LongestName = 80;
+
+    internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"name of {Voice}")];
 
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {

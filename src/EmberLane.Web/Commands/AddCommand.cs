@@ -1,7 +1,7 @@
+using EmberLane.Application.Gathering;
+using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
-using EmberLane.Web.Work;
 
 namespace EmberLane.Web.Commands;
 

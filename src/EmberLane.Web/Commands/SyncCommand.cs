@@ -1,9 +1,7 @@
 using System.Globalization;
 using System.Text.Json;
-using EmberLane.Core.Media;
-using EmberLane.Core.Sync;
+using EmberLane.Application.Syncing;
 using EmberLane.Engines;
-using EmberLane.Engines.Sync;
 
 namespace EmberLane.Web.Commands;
 
@@ -23,44 +21,28 @@ internal static class SyncCommand
         {
             throw new ArgumentException("Use: ember sync FILE FILE… [--json]. The first file is the reference.");
         }
-        var work = Directory.CreateTempSubdirectory("ember-sync");
-        try
+        var measured = await FilesOnOneClock.MeasureAsync(files, cancel);
+        if (measured[0].Facts.Channels == 0)
         {
-            var facts = new List<SourceFacts>();
-            foreach (var file in files)
-            {
-                facts.Add(await MediaProbe.MeasureAsync(file, cancel));
-            }
-            if (facts[0].Channels == 0)
-            {
-                throw new UnreadableMediaException($"{Path.GetFileName(files[0])} has no sound, so nothing can be compared with it. Name a file with sound first.");
-            }
-            var places = new List<Place> { new(files[0], true, 0, 0, 1, "reference") };
-            using var reference = await SyncSound.OpenAsync(files[0], facts[0], Path.Combine(work.FullName, "reference.pcm"), cancel);
-            for (var i = 1; i < files.Count; i++)
-            {
-                places.Add(await PlaceAsync(reference, files[i], facts[i], work, cancel));
-            }
-            await output.WriteLineAsync(arguments.Contains("--json") ? JsonSerializer.Serialize(places, Json) : string.Join(Environment.NewLine, places.Select(Line)));
-            return 0;
+            throw new UnreadableMediaException($"{measured[0].Name} has no sound, so nothing can be compared with it. Name a file with sound first.");
         }
-        finally
-        {
-            work.Delete(recursive: true);
-        }
+        using var clock = new FilesOnOneClock();
+        var found = await clock.PlaceAsync(measured, cancel);
+        var places = files.Select((name, i) => i == 0 ? new Place(name, true, 0, 0, 1, "reference") : PlaceOf(name, measured[i], found)).ToList();
+        await output.WriteLineAsync(arguments.Contains("--json") ? JsonSerializer.Serialize(places, Json) : string.Join(Environment.NewLine, places.Select(Line)));
+        return 0;
     }
 
-    private static async Task<Place> PlaceAsync(PcmSound reference, string file, SourceFacts facts, DirectoryInfo work, CancellationToken cancel)
+    private static Place PlaceOf(string name, FileInHand file, SoundPlaces<FileInHand> found)
     {
-        if (facts.Channels == 0)
+        if (found.Placed.FirstOrDefault(p => ReferenceEquals(p.What, file)) is { } placed)
         {
-            return new Place(file, false, null, null, 0, "no sound to go by");
+            var offset = Math.Round((double)placed.Place.Start.FromZero.Units / MediaTime.UnitsPerSecond, 7);
+            return new Place(name, true, offset, placed.Place.DriftPerBillion / 1000.0, placed.Found.Confidence, placed.Found.Words + (placed.ByWayOf is { } bridge ? $", by way of {bridge.Name}" : ""));
         }
-        using var sound = await SyncSound.OpenAsync(file, facts, Path.Combine(work.FullName, "source.pcm"), cancel);
-        var found = SoundMatch.Find(reference, sound);
-        return found.Matched
-            ? new Place(file, true, Math.Round((double)found.Start.FromZero.Units / MediaTime.UnitsPerSecond, 7), found.DriftPerBillion / 1000.0, found.Confidence, found.Words)
-            : new Place(file, false, null, null, found.Confidence, found.Words);
+        return found.Left.FirstOrDefault(l => ReferenceEquals(l.What, file)) is (not null, var nothing)
+            ? new Place(name, false, null, null, nothing.Confidence, nothing.Words)
+            : new Place(name, false, null, null, 0, "no sound to go by");
     }
 
     private static string Line(Place place) => place.Matched

@@ -1,10 +1,8 @@
 using System.Globalization;
-using EmberLane.Core.Media;
+using EmberLane.Application.Syncing;
 using EmberLane.Core.Speech;
-using EmberLane.Core.Sync;
 using EmberLane.Engines;
 using EmberLane.Engines.Speech;
-using EmberLane.Engines.Sync;
 
 namespace EmberLane.Web.Commands;
 
@@ -29,31 +27,24 @@ internal static class TranscribeCommand
         {
             throw new ToolException(reason);
         }
-        var work = Directory.CreateTempSubdirectory("ember-transcribe");
-        try
+        using var clock = new FilesOnOneClock();
+        var mics = await MicsAsync(asked.Files, clock, cancel);
+        var extent = SittingSound.Extent(mics);
+        var pcm = Path.Combine(clock.Folder, "sound.pcm");
+        var levels = await SittingSound.MakeAsync(mics, pcm, cancel);
+        var heard = MediaTime.Zero;
+        var words = await new Transcription(recogniser, Environment.ProcessorCount).RunAsync(pcm, "", new Dictionary<SoundPiece, IReadOnlyList<RecognisedWord>>(), piece =>
         {
-            var mics = await MicsAsync(asked.Files, work, cancel);
-            var extent = SittingSound.Extent(mics);
-            var pcm = Path.Combine(work.FullName, "sound.pcm");
-            var levels = await SittingSound.MakeAsync(mics, pcm, cancel);
-            var heard = MediaTime.Zero;
-            var words = await new Transcription(recogniser, Environment.ProcessorCount).RunAsync(pcm, "", new Dictionary<SoundPiece, IReadOnlyList<RecognisedWord>>(), piece =>
-            {
-                heard += piece.Piece.Length;
-                return Console.Error.WriteLineAsync(string.Create(CultureInfo.InvariantCulture, $"{heard} of {extent.Length}"));
-            }, cancel);
-            if (asked.WithVoices || mics.Count > 1)
-            {
-                words = HeardVoices.Give(words, levels, pcm, asked.Voices);
-            }
-            var json = WordsJson.Write(new WordList("en", OnTheFirst(words, extent.In)));
-            await (asked.Out is null ? output.WriteAsync(json) : File.WriteAllTextAsync(asked.Out, json, cancel));
-            return 0;
-        }
-        finally
+            heard += piece.Piece.Length;
+            return Console.Error.WriteLineAsync(string.Create(CultureInfo.InvariantCulture, $"{heard} of {extent.Length}"));
+        }, cancel);
+        if (asked.WithVoices || mics.Count > 1)
         {
-            work.Delete(recursive: true);
+            words = HeardVoices.Give(words, levels, pcm, asked.Voices);
         }
+        var json = WordsJson.Write(new WordList("en", OnTheFirst(words, extent.In)));
+        await (asked.Out is null ? output.WriteAsync(json) : File.WriteAllTextAsync(asked.Out, json, cancel));
+        return 0;
     }
 
     private static Asked Parse(IReadOnlyList<string> arguments)
@@ -87,34 +78,22 @@ internal static class TranscribeCommand
     }
 
     // All channels of the files that lie on the first one's clock. Where there are recorders, cameras are only there to be laid beside them: their mics hear everybody from afar.
-    private static async Task<IReadOnlyList<PlacedMic>> MicsAsync(IReadOnlyList<string> files, DirectoryInfo work, CancellationToken cancel)
+    private static async Task<IReadOnlyList<PlacedMic>> MicsAsync(IReadOnlyList<string> paths, FilesOnOneClock clock, CancellationToken cancel)
     {
-        var placed = new List<(string Path, SourceFacts Facts, ClockMap Place)>();
-        foreach (var file in files)
+        var files = await FilesOnOneClock.MeasureAsync(paths, cancel);
+        if (files.FirstOrDefault(f => f.Facts.Channels == 0) is { } mute)
         {
-            var facts = await MediaProbe.MeasureAsync(file, cancel);
-            if (facts.Channels == 0)
-            {
-                throw new UnreadableMediaException($"{Path.GetFileName(file)} has no sound to transcribe.");
-            }
-            if (placed.Count == 0)
-            {
-                placed.Add((Path.GetFullPath(file), facts, default));
-                continue;
-            }
-            using PcmSound first = await SyncSound.OpenAsync(placed[0].Path, placed[0].Facts, Path.Combine(work.FullName, "first.pcm"), cancel), other = await SyncSound.OpenAsync(file, facts, Path.Combine(work.FullName, "other.pcm"), cancel);
-            var found = SoundMatch.Find(first, other);
-            if (found.Matched)
-            {
-                placed.Add((Path.GetFullPath(file), facts, new ClockMap(found.Start, found.DriftPerBillion)));
-            }
-            else
-            {
-                await Console.Error.WriteLineAsync($"{Path.GetFileName(file)} is left out: {found.Words}.");
-            }
+            throw new UnreadableMediaException($"{mute.Name} has no sound to transcribe.");
         }
-        var chosen = placed.Any(p => p.Facts.Picture is null) ? placed.Where(p => p.Facts.Picture is null).ToList() : placed;
-        return [.. chosen.SelectMany(p => Enumerable.Range(0, p.Facts.Channels).Select(c => new PlacedMic(p.Path, p.Facts, p.Place, c, true)))];
+        var found = await clock.PlaceAsync(files, cancel);
+        foreach (var (file, nothing) in found.Left)
+        {
+            await Console.Error.WriteLineAsync($"{file.Name} is left out: {nothing.Words}.");
+        }
+        var placed = found.Placed.Select(p => (File: p.What, p.Place)).Prepend((File: files[0], Place: default)).ToList();
+        var chosen = placed.Any(p => p.File.Facts.Picture is null) ? placed.Where(p => p.File.Facts.Picture is null) : placed;
+        // In the order in which they were named: voices are numbered by it.
+        return [.. chosen.OrderBy(p => files.IndexOf(p.File)).SelectMany(p => Enumerable.Range(0, p.File.Facts.Channels).Select(c => new PlacedMic(p.File.Path, p.File.Facts, p.Place, c, true)))];
     }
 
     // Words from before the first file's start have no time on its clock that the words JSON can hold.

@@ -29,7 +29,7 @@ public sealed class IndexModel(Footage footage, Productions productions, Desk de
     public void OnGet()
     {
         var all = productions.All();
-        Shown = [.. all.Where(p => !p.IsAway).Select(p => new ShownProduction(p, productions.Figures(p.Id), desk.People(p.Id), desk.Lane(p)))];
+        Shown = [.. all.Where(p => !p.IsAway).Select(p => new ShownProduction(p, productions.Figures(p.Id), desk.People(p.Id), desk.Lane(p, Person.Of(Request))))];
         Away = [.. all.Where(p => p.IsAway)];
     }
 
@@ -37,7 +37,7 @@ public sealed class IndexModel(Footage footage, Productions productions, Desk de
 
     public IActionResult OnPostRename(long id, string? name) => footage.Production(id) is null ? NotFound() : Named(name, clean =>
     {
-        productions.Rename(id, clean);
+        productions.Rename(id, clean, Person.Of(Request));
         return Redirect("/");
     });
 
@@ -47,7 +47,7 @@ public sealed class IndexModel(Footage footage, Productions productions, Desk de
         {
             return NotFound();
         }
-        productions.PutAway(id, away);
+        productions.PutAway(id, away, Person.Of(Request));
         return Redirect("/");
     }
 

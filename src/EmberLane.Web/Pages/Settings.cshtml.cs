@@ -1,6 +1,6 @@
-using EmberLane.Web.Gathering;
+using EmberLane.Application.Gathering;
+using EmberLane.Application.Work;
 using EmberLane.Web.Rooms;
-using EmberLane.Web.Work;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 

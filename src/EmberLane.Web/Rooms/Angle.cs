@@ -1,7 +1,7 @@
 using System.Globalization;
+using EmberLane.Application.Gathering;
 using EmberLane.Core.Sittings;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
 
 namespace EmberLane.Web.Rooms;
 

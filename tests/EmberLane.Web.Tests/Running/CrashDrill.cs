@@ -140,7 +140,7 @@ public sealed partial class CrashDrill : IDisposable
                 throw new InvalidOperationException($"Word {word} was acknowledged as “{text}” and is “{now.TextOf(now.Record[word])}”.");
             }
         }
-        var kept = new Bites(database, TimeProvider.System).Of(1).Select(b => b.Note).ToHashSet();
+        var kept = new Bites(database, new Transcripts(database, TimeProvider.System), TimeProvider.System).Of(1).Select(b => b.Note).ToHashSet();
         if (notes.FirstOrDefault(n => !kept.Contains(n)) is { } lost)
         {
             throw new InvalidOperationException($"The bite with the note {lost} was acknowledged and is gone.");

@@ -30,7 +30,7 @@ public sealed class RunningServer : IAsyncDisposable
         var app = Server.Build(options, adjust);
         if (options.Demo is { } folder)
         {
-            await app.Services.GetRequiredService<EmberLane.Web.Demo.DemoProduction>().PrepareAsync(folder, TextWriter.Null, CancellationToken.None);
+            await app.Services.GetRequiredService<EmberLane.Application.Demo.DemoProduction>().PrepareAsync(folder, TextWriter.Null, CancellationToken.None);
         }
         await app.StartAsync();
         return new RunningServer(app, options);

@@ -25,6 +25,12 @@ public sealed class ServerProcess : IDisposable
         await RunningServer.UntilAsync(() => Answers(client), "the server to be ready");
     }
 
+    /// <summary>Bytes of memory that it holds now.</summary>
+    public long Memory => Status("VmRSS");
+
+    /// <summary>The most that it ever held.</summary>
+    public long MostMemory => Status("VmHWM");
+
     /// <summary>Ends it at once, with no word to it (SIGKILL).</summary>
     public async Task KillAsync()
     {
@@ -48,6 +54,10 @@ public sealed class ServerProcess : IDisposable
         }
         process.Dispose();
     }
+
+    // In kB, as the kernel tells.
+    private long Status(string name) =>
+        1024 * long.Parse(File.ReadLines($"/proc/{process.Id}/status").First(l => l.StartsWith(name + ":", StringComparison.Ordinal)).Split(' ', StringSplitOptions.RemoveEmptyEntries)[^2].Split('\t')[^1], System.Globalization.CultureInfo.InvariantCulture);
 
     private bool Answers(HttpClient client)
     {

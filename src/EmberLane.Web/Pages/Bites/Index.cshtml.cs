@@ -1,7 +1,7 @@
+using EmberLane.Application.Gathering;
 using EmberLane.Core;
 using EmberLane.Core.Stories;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
@@ -54,7 +54,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
     /// <summary>Puts a bite at the story's end; one that is in the story already only when it is asked for <paramref name="again"/>.</summary>
     public IActionResult OnPostLay(long bite, bool again) => On(bite, () =>
     {
-        var story = Desk.StoryToChange(Production);
+        var story = Desk.StoryToChange(Production, Who);
         var kept = bites.Get(bite)!;
         if (!again && story.Story.Cards.FindIndex(c => c.BiteId == bite) is >= 0 and var place)
         {
@@ -88,6 +88,6 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
     {
         var all = Desk.Bites(Production.Id);
         (Kept, Aside) = ([.. all.Where(b => !b.Bite.IsAside)], [.. all.Where(b => b.Bite.IsAside)]);
-        InStory = Desk.StoryOf(Production).Story.Cards.Select(c => c.BiteId).ToHashSet();
+        InStory = Desk.StoryOf(Production, Who).Story.Cards.Select(c => c.BiteId).ToHashSet();
     }
 }

@@ -1,12 +1,12 @@
 using System.Globalization;
+using EmberLane.Application.Gathering;
+using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Sync;
 using EmberLane.Engines;
 using EmberLane.Engines.Sync;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
 using EmberLane.Web.Rooms;
-using EmberLane.Web.Work;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Gather;
@@ -116,12 +116,19 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, So
             return NotFound();
         }
         upkeep.Ask(Production.Id);
-        Message = footage.StepPlacing(Sitting.Id, redo) switch
+        try
         {
-            null => StepWords.Of(null, redo),
-            { } changed when changed != source => $"The last change was to {footage.Source(changed)?.Name}; {(redo ? "it is made again" : "it is taken back")}.",
-            _ => null,
-        };
+            Message = footage.StepPlacing(Sitting.Id, redo, Who) switch
+            {
+                null => StepWords.Of(null, redo),
+                { } changed when changed != source => $"Your last change was to {footage.Source(changed)?.Name}; {(redo ? "it is made again" : "it is taken back")}.",
+                _ => null,
+            };
+        }
+        catch (EditRefusedException refused)
+        {
+            Message = refused.Message;
+        }
         return await ShownAsync(source, at, zoom);
     }
 

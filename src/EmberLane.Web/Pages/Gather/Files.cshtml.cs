@@ -1,11 +1,11 @@
 using System.Globalization;
+using EmberLane.Application.Gathering;
+using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Finding;
 using EmberLane.Core.Media;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
 using EmberLane.Web.Rooms;
-using EmberLane.Web.Work;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Gather;
@@ -170,7 +170,7 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
         return there is null ? $"{Many(files.Length)} taken out of the sitting." : $"{Many(files.Length)} put into {footage.Sitting(there.Value)!.Title}; sync compares the sound now.";
     });
 
-    public IActionResult OnPostUndo(string? q, string? of, string? sort, bool back, long[] files, bool redo) => Change(q, of, sort, back, files, () => StepWords.Of(grouping.Step(Production.Id, redo), redo));
+    public IActionResult OnPostUndo(string? q, string? of, string? sort, bool back, long[] files, bool redo) => Change(q, of, sort, back, files, () => StepWords.Of(grouping.Step(Production.Id, redo, Who), redo));
 
     private IActionResult Change(string? q, string? of, string? sort, bool back, long[] files, Func<string> change)
     {

@@ -1,8 +1,8 @@
+using EmberLane.Application.Gathering;
+using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
 using EmberLane.Web.Rooms;
-using EmberLane.Web.Work;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Gather;
@@ -122,7 +122,7 @@ public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics s
         }, () => shown);
     }
 
-    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, () => StepWords.Of(grouping.Step(Production.Id, redo), redo));
+    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, () => StepWords.Of(grouping.Step(Production.Id, redo, Who), redo));
 
     // The side with the sittings changes too: the whole page is shown again.
     private IActionResult Change(long sitting, Func<string?> change, Func<long>? shown = null)

@@ -1,11 +1,11 @@
+using EmberLane.Application.Gathering;
+using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Mics;
 using EmberLane.Engines;
 using EmberLane.Engines.Sync;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
 using EmberLane.Web.Rooms;
-using EmberLane.Web.Work;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Gather;
@@ -80,7 +80,7 @@ public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mic
         return null;
     });
 
-    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, () => StepWords.Of(grouping.Step(Production.Id, redo), redo));
+    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, () => StepWords.Of(grouping.Step(Production.Id, redo, Who), redo));
 
     private IActionResult Change(long sitting, Func<string?> change)
     {

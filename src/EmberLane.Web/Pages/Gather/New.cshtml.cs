@@ -1,10 +1,11 @@
+using EmberLane.Application.Gathering;
+using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Engines;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
 using EmberLane.Web.Pages.Read;
 using EmberLane.Web.Rooms;
-using EmberLane.Web.Work;
+using EmberLane.Web.Uploads;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Gather;
@@ -54,7 +55,7 @@ public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders,
             return true;
         }
         var choice = new OnArrival(field("transcribe") == "true", field("recogniser"), TextsModel.Languages.FirstOrDefault(l => l.Code == field("language")).Code ?? TranscribeOrder.English);
-        if (arrival.Choose(Production.Id, choice) is not { } reason)
+        if (arrival.Choose(Production.Id, choice, Who) is not { } reason)
         {
             return true;
         }

@@ -1,8 +1,8 @@
 using System.Globalization;
+using EmberLane.Application.Gathering;
+using EmberLane.Application.Work;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
 using EmberLane.Web.Rooms;
-using EmberLane.Web.Work;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Gather;

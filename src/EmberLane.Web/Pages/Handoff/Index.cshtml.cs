@@ -47,7 +47,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
             Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
             return Page();
         }
-        stories.Count(Desk.StoryToChange(Production).Id, timecode.Value);
+        stories.Apply(Desk.StoryToChange(Production, Who).Id, CountStory.Of(timecode.Value), Who);
         return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/handoff"));
     }
 
@@ -79,7 +79,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
     public IActionResult OnGetText()
     {
         Load();
-        var bites = Desk.Bites(Production.Id).ToDictionary(b => b.Bite.Id);
+        var bites = Desk.Bites(Stored);
         var cut = Desk.CutOf(Stored);
         var text = PaperEdit.Write(Stored.Title, Stored.Start, [.. Stored.Story.Cards.Select(c => new PaperLine(c, cut.Frames(c, Stored.Start.Count.Rate), bites[c.BiteId].Speaker, bites[c.BiteId].Bite.Theme, bites[c.BiteId].Said, bites[c.BiteId].Sitting.Title))]);
         return File(Encoding.UTF8.GetBytes(text), "text/plain; charset=utf-8", FileStem + ".txt");
@@ -87,7 +87,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
 
     private void Load()
     {
-        Stored = Desk.StoryOf(Production);
+        Stored = Desk.StoryOf(Production, Who);
         Checks = Desk.Checks(Production, Stored);
         if (Stored.Story.Cards.Count == 0)
         {

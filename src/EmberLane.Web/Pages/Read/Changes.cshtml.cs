@@ -1,8 +1,8 @@
+using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
 using EmberLane.Web.Rooms;
-using EmberLane.Web.Work;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Read;

@@ -1,12 +1,12 @@
+using EmberLane.Application.Gathering;
+using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Captions;
 using EmberLane.Core.Transcripts;
 using EmberLane.Core.Voices;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
 using EmberLane.Web.Rooms;
-using EmberLane.Web.Work;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Read;
@@ -234,7 +234,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
             return Refused("These words are not in the text as it is now. Select them again.");
         }
         var choice = new TextChoice(from.Value, to.Value, names, times, hidden, aside);
-        var name = Gathering.Upload.SafeName(Sitting!.Title) ?? "transcript";
+        var name = Uploads.Upload.SafeName(Sitting!.Title) ?? "transcript";
         if (format == "docx")
         {
             return File(Engines.WordDocument.Write(Sitting.Title, TranscriptText.Spoken(Transcript, choice), names, times), "application/vnd.openxmlformats-officedocument.wordprocessingml.document", name + ".docx");

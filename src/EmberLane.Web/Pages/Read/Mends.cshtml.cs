@@ -1,9 +1,9 @@
+using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Mends;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
 using EmberLane.Web.Rooms;
-using EmberLane.Web.Work;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Read;
@@ -132,5 +132,5 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
 
     // A name is also said in parts: Maren, Oakhurst.
     private IReadOnlyCollection<string> AllTerms() =>
-        [.. Terms.Split('\n').Concat(footage.Sittings(Production.Id).Where(s => s.TranscriptId is not null).SelectMany(s => transcripts.Names(s.TranscriptId!.Value)).SelectMany(p => p.Split(' ').Append(p)))];
+        [.. Terms.Split('\n').Concat(transcripts.NamesOf(Production.Id).SelectMany(p => p.Split(' ').Append(p)))];
 }

@@ -1,13 +1,13 @@
 using System.Globalization;
+using EmberLane.Application.Gathering;
+using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Transcripts;
 using EmberLane.Core.Typed;
 using EmberLane.Engines;
 using EmberLane.Engines.Speech;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
 using EmberLane.Web.Rooms;
-using EmberLane.Web.Work;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Read;
@@ -108,7 +108,7 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
 
     public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, () =>
     {
-        if (!texts.Step(sitting, redo))
+        if (!texts.Step(sitting, redo, Who))
         {
             throw new EditRefusedException(StepWords.Of(null, redo));
         }
@@ -150,7 +150,7 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
         }
         try
         {
-            var name = file is null ? "pasted.txt" : Gathering.Upload.SafeName(file.FileName) ?? "text.txt";
+            var name = file is null ? "pasted.txt" : Uploads.Upload.SafeName(file.FileName) ?? "text.txt";
             var delivered = await InTimeAsync(cancel => ReadAsync(file, name, pasted ?? "", cancel));
             var heard = Sitting.TranscriptId is { } current ? transcripts.Get(current) : null;
             var laid = NewText.Of(delivered, heard, End(), [.. Desk.People(Production.Id).Keys]);

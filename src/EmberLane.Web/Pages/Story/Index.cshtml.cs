@@ -1,10 +1,10 @@
 using System.Text.Json;
+using EmberLane.Application.Gathering;
 using EmberLane.Core;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Stories;
 using EmberLane.Core.Typed;
 using EmberLane.Store;
-using EmberLane.Web.Gathering;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
@@ -49,37 +49,30 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
 
     public IActionResult OnPostAngle(long version, Guid card, long? angle)
     {
-        var sitting = Desk.StoryOf(Production).Story.Cards.FirstOrDefault(c => c.Id == card)?.SittingId;
+        var sitting = Desk.StoryOf(Production, Who).Story.Cards.FirstOrDefault(c => c.Id == card)?.SittingId;
         return angle is null || (sitting is { } id && footage.SourcesOf(id).Any(s => s.Id == angle && s.Facts.Picture is not null)) ? Edit(version, new ShowAngle(card, angle)) : NotFound();
     }
 
-    public IActionResult OnPostUndo(long version, bool redo) => Change(() => stories.Step(Desk.StoryToChange(Production).Id, version, redo));
+    public IActionResult OnPostUndo(long version, bool redo) => Change(() => stories.Step(Desk.StoryToChange(Production, Who).Id, version, redo, Who));
 
     /// <summary>Gives the story in hand another title and target length.</summary>
     public IActionResult OnPostDescribe(string? title, string? target) => Change(() =>
     {
-        var clean = Title(title);
-        if (ClockText.Read(target ?? "") is not { } length || length <= MediaTime.Zero || length > MediaTime.FromMilliseconds(86_400_000))
-        {
-            throw new EditRefusedException("Type the target as minutes and seconds, as 4:00, or 1:30:00 for an hour and a half.");
-        }
-        stories.Describe(Desk.StoryToChange(Production).Id, clean, length);
+        stories.Apply(Desk.StoryToChange(Production, Who).Id, new DescribeStory(title ?? "", ClockText.Read(target ?? "") ?? MediaTime.Zero), Who);
     });
 
     /// <summary>Begins another story, which is in hand from then on.</summary>
-    public IActionResult OnPostNew(string? title) => Change(() => Desk.NewStory(Production, Title(title)));
+    public IActionResult OnPostNew(string? title) => Change(() => Desk.NewStory(Production, title ?? "", Who));
 
     public IActionResult OnPostTake(long story) => OnStory(story, () =>
     {
-        stories.PutAway(story, false);
+        stories.PutAway(story, false, Who);
         stories.TakeInHand(Production.Id, story);
     });
 
-    public IActionResult OnPostAway(long story) => OnStory(story, () => stories.PutAway(story, true));
+    public IActionResult OnPostAway(long story) => OnStory(story, () => stories.PutAway(story, true, Who));
 
-    private static string Title(string? title) => TypedText.OneLine(title ?? "") is { Length: > 0 and <= 120 } clean ? clean : throw new EditRefusedException("A story needs a title of at most 120 characters.");
-
-    private IActionResult OnStory(long story, Action change) => stories.Get(story)?.ProductionId == Production.Id ? Change(change) : NotFound();
+    private IActionResult OnStory(long story, Action change) => stories.Get(story, Who)?.ProductionId == Production.Id ? Change(change) : NotFound();
 
     /// <summary>What the player needs of a card: for each of its parts sound and picture with seconds in and out, as JSON.</summary>
     public string PlayOf(Card card)
@@ -98,7 +91,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
             ? new { address = FormattableString.Invariant($"/media/{source.Id}/play"), at = place.ToSource(shown.In).FromZero.ToSecondsText() }
             : null;
 
-    private IActionResult Edit(long version, StoryEdit edit) => Change(() => stories.Apply(Desk.StoryToChange(Production).Id, version, edit, Who));
+    private IActionResult Edit(long version, StoryEdit edit) => Change(() => stories.Apply(Desk.StoryToChange(Production, Who).Id, version, edit, Who));
 
     private IActionResult Change(Action change)
     {
@@ -121,10 +114,10 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
 
     private void Load()
     {
-        Stored = Desk.StoryOf(Production);
+        Stored = Desk.StoryOf(Production, Who);
         Cut = Desk.CutOf(Stored);
         Stories = stories.Of(Production.Id);
         Bites = Desk.Bites(Production.Id).ToDictionary(b => b.Bite.Id);
-        Sittings = Desk.Listed(Production.Id);
+        Sittings = Desk.Listed(Stored);
     }
 }

@@ -1,6 +1,6 @@
+using EmberLane.Application.Work;
 using EmberLane.Store;
 using EmberLane.Web.Rooms;
-using EmberLane.Web.Work;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Work;

@@ -1,0 +1,128 @@
+using System.Diagnostics;
+using System.Globalization;
+using System.Text.RegularExpressions;
+using EmberLane.Running;
+
+namespace EmberLane.Bench;
+
+/// <summary>Every room of a large made production on a server of its own: its first answer after a start, the median of further ones, and the time until the browser has painted it; a story edit and a mended word; memory and start.</summary>
+internal static partial class HundredBench
+{
+    private const int Times = 7, Edits = 15;
+
+    /// <summary>Makes <paramref name="sittings"/> of two hours in <paramref name="keep"/>, or takes those that are there; without a folder in one that goes afterwards.</summary>
+    public static async Task RunAsync(int sittings, string? keep)
+    {
+        var data = keep is null ? Directory.CreateTempSubdirectory("ember-hundred").FullName : Directory.CreateDirectory(keep).FullName;
+        try
+        {
+            if (!File.Exists(Path.Combine(data, "made")))
+            {
+                var making = Stopwatch.StartNew();
+                await using (var server = await RunningServer.StartAsync(data, demo: false))
+                {
+                    await MadeProduction.MakeAsync(server.Services, data, sittings);
+                }
+                await File.WriteAllTextAsync(Path.Combine(data, "made"), "");
+                Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"hundred: {sittings} sittings of {MadeProduction.WordsOfSitting} words, {MadeProduction.Bites} bites made in {making.Elapsed.TotalSeconds:0} s"));
+            }
+            await MeasureAsync(data);
+        }
+        finally
+        {
+            if (keep is null)
+            {
+                Directory.Delete(data, recursive: true);
+            }
+        }
+    }
+
+    private static async Task MeasureAsync(string data)
+    {
+        var opening = Stopwatch.StartNew();
+        using var server = ServerProcess.Start(data);
+        await server.ReadyAsync();
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  opened and ready after {opening.Elapsed.TotalSeconds:0.0} s"));
+        using var client = new HttpClient(new SocketsHttpHandler { UseCookies = true }) { BaseAddress = new Uri(server.Address), Timeout = TimeSpan.FromMinutes(2) };
+        using var browser = new Browser();
+        foreach (var (room, address) in Rooms)
+        {
+            var answers = new List<double>();
+            long size = 0;
+            for (var i = 0; i <= Times; i++)
+            {
+                var watch = Stopwatch.StartNew();
+                size = (await client.GetByteArrayAsync(new Uri(address, UriKind.Relative))).LongLength;
+                answers.Add(watch.Elapsed.TotalMilliseconds);
+            }
+            var painted = room.StartsWith("the ", StringComparison.Ordinal) ? null : (double?)Median(Enumerable.Range(0, 3).Select(_ => Painted(browser, server.Address + address)));
+            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {room,-26} first {answers[0],6:0} ms, median {Median(answers.Skip(1)),6:0} ms, painted {painted?.ToString("0", CultureInfo.InvariantCulture) ?? "–",5} ms, {size / 1024} kB"));
+        }
+        await EditsAsync(client);
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  memory of the server: {server.Memory >> 20} MB now, {server.MostMemory >> 20} MB at most"));
+    }
+
+    private static IReadOnlyList<(string Room, string Address)> Rooms { get; } =
+    [
+        ("First page", "/"), ("Gather", "/productions/1/gather"), ("All sittings", "/productions/1/gather/sittings"), ("All files", "/productions/1/gather/files"), ("Bring footage in", "/productions/1/gather/new"),
+        ("Mics", "/productions/1/gather/mics/1"), ("Watch", "/productions/1/gather/watch/1"), ("Read", "/productions/1/read"), ("Read, a sitting", "/productions/1/read/2"), ("Texts", "/productions/1/read/2/texts"),
+        ("Bites", "/productions/1/bites"), ("Story", "/productions/1/story"), ("Hand-off", "/productions/1/handoff"), ("Work", "/productions/1/work"), ("the lane", "/productions/1/bites?handler=Lane"),
+        ("the list (EDL)", "/productions/1/handoff?handler=List"),
+    ];
+
+    private static double Painted(Browser browser, string address)
+    {
+        browser.Open("about:blank");
+        var watch = Stopwatch.StartNew();
+        browser.Open(address);
+        browser.Driver.ExecuteAsyncScript("const done = arguments[0]; requestAnimationFrame(() => { const channel = new MessageChannel(); channel.port1.onmessage = () => done(); channel.port2.postMessage(null); });");
+        return watch.Elapsed.TotalMilliseconds;
+    }
+
+    private static async Task EditsAsync(HttpClient client)
+    {
+        var read = await client.GetStringAsync(new Uri("/productions/1/read/3", UriKind.Relative));
+        var token = Token().Match(read).Groups[1].Value;
+        var mended = new List<double>();
+        for (var i = 0; i < Edits; i++)
+        {
+            var word = ((i * 90) + 20).ToString(CultureInfo.InvariantCulture);
+            mended.Add(await PostAsync(client, "/productions/1/read/3?handler=Retype", token, new Dictionary<string, string> { ["first"] = word, ["last"] = word, ["text"] = "ferryman" }));
+        }
+        var moved = new List<double>();
+        for (var i = 0; i < Edits; i++)
+        {
+            var story = await client.GetStringAsync(new Uri("/productions/1/story", UriKind.Relative));
+            var (version, card) = (Version().Match(story).Groups[1].Value, CardId().Matches(story)[10 + i].Groups[1].Value);
+            moved.Add(await PostAsync(client, $"/productions/1/story?handler=Move&version={version}&card={card}&to=3", token, []));
+        }
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  a word mended, the server's answer: median {Median(mended):0} ms, the slowest of {Edits} {mended.Max():0} ms; a card moved: median {Median(moved):0} ms, the slowest {moved.Max():0} ms"));
+    }
+
+    private static async Task<double> PostAsync(HttpClient client, string address, string token, Dictionary<string, string> fields)
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Post, new Uri(address, UriKind.Relative)) { Content = new FormUrlEncodedContent(fields) };
+        request.Headers.Add("RequestVerificationToken", token);
+        request.Headers.Add("HX-Request", "true");
+        var watch = Stopwatch.StartNew();
+        using var answer = await client.SendAsync(request);
+        answer.EnsureSuccessStatusCode();
+        await answer.Content.ReadAsByteArrayAsync();
+        return watch.Elapsed.TotalMilliseconds;
+    }
+
+    private static double Median(IEnumerable<double> values)
+    {
+        var sorted = values.Order().ToList();
+        return sorted[sorted.Count / 2];
+    }
+
+    [GeneratedRegex("RequestVerificationToken\":\"([^\"]+)\"")]
+    private static partial Regex Token();
+
+    [GeneratedRegex("id=\"story\" data-version=\"(\\d+)\"")]
+    private static partial Regex Version();
+
+    [GeneratedRegex("data-card=\"([0-9a-f-]+)\"")]
+    private static partial Regex CardId();
+}

@@ -1,0 +1,13 @@
+namespace EmberLane.Application.Gathering;
+
+/// <summary>How much room a folder's disk has; a fake in tests.</summary>
+public interface IDiskSpace
+{
+    /// <summary>Bytes that this account may still write on the disk of a folder.</summary>
+    long FreeBytes(string folder);
+}
+
+internal sealed class DiskSpace : IDiskSpace
+{
+    public long FreeBytes(string folder) => new DriveInfo(folder).AvailableFreeSpace;
+}

@@ -1,0 +1,24 @@
+using System.Globalization;
+using System.Security.Cryptography;
+
+namespace EmberLane.Application.Gathering;
+
+/// <summary>Recognises a file by its content: SHA-256 of its size and its first and last 4 MiB.</summary>
+internal static class Fingerprint
+{
+    private const int Part = 4 << 20;
+
+    public static async Task<string> OfAsync(string path, CancellationToken cancel)
+    {
+        await using var file = File.OpenRead(path);
+        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+        hash.AppendData(System.Text.Encoding.ASCII.GetBytes(file.Length.ToString(CultureInfo.InvariantCulture)));
+        var buffer = new byte[(int)Math.Min(Part, file.Length)];
+        await file.ReadExactlyAsync(buffer, cancel);
+        hash.AppendData(buffer);
+        file.Position = file.Length - buffer.Length;
+        await file.ReadExactlyAsync(buffer, cancel);
+        hash.AppendData(buffer);
+        return Convert.ToHexStringLower(hash.GetHashAndReset());
+    }
+}

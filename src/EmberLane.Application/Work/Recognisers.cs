@@ -1,0 +1,44 @@
+using EmberLane.Engines.Speech;
+using EmberLane.Store;
+
+namespace EmberLane.Application.Work;
+
+/// <summary>A recogniser that a person can choose: its key, its name and a word on it.</summary>
+public sealed record RecogniserChoice(string Key, string Name, string About, IRecogniser Recogniser);
+
+/// <summary>The recognisers there are, and the one that is chosen.</summary>
+public sealed class Recognisers(Options options, Settings settings)
+{
+    private const string Setting = "recogniser";
+
+    public IReadOnlyList<RecogniserChoice> All { get; } =
+    [
+        new("local", "On this machine", "pocketsphinx, English. Nothing leaves the machine; it is fast and mishears more than a studio's service would.", new PocketSphinx()),
+        new("command", "A command of yours", "A program that gets the path of a WAV file and answers with words JSON or WebVTT. It is set with --recogniser-command when Ember Lane starts.", new CommandRecogniser(options.RecogniserCommand)),
+        new("simulated", "Simulated service", "Simulated: it does not listen, it answers from the demonstration script with made-up mishearings. For trying things out without waiting.", new SimulatedService(options.ScriptFolder, TimeSpan.FromSeconds(2))),
+    ];
+
+    public RecogniserChoice Chosen => Find(settings.Get(Setting)) ?? All[0];
+
+    /// <summary>A text was made of another one's words, with the voices found anew.</summary>
+    public const string SameWords = "same-words";
+
+    /// <summary>Before the name of a file that a text was brought in from.</summary>
+    public const string Brought = "text:";
+
+    /// <summary>How a text was made, for a person; <paramref name="madeBy"/> is as the text keeps it.</summary>
+    public string NameOf(string madeBy) => madeBy.StartsWith(Brought, StringComparison.Ordinal) ? $"brought in: {madeBy[Brought.Length..]}"
+        : madeBy == SameWords ? "the same words, voices found anew"
+        : $"recognised: {Find(madeBy)?.Name ?? madeBy}";
+
+    /// <summary>The language that is spoken in a sitting, two letters; English until somebody chooses.</summary>
+    public string LanguageOf(long sittingId) => settings.Get(Language(sittingId)) ?? TranscribeOrder.English;
+
+    public void ChooseLanguage(long sittingId, string language) => settings.Set(Language(sittingId), language);
+
+    private static string Language(long sittingId) => FormattableString.Invariant($"language {sittingId}");
+
+    public RecogniserChoice? Find(string? key) => All.FirstOrDefault(r => r.Key == key);
+
+    public void Choose(string key) => settings.Set(Setting, (Find(key) ?? All[0]).Key);
+}

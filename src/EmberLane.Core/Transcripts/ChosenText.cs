@@ -1,0 +1,11 @@
+using EmberLane.Core.Edits;
+
+namespace EmberLane.Core.Transcripts;
+
+/// <summary>Which of its texts a sitting is read by, by id; null: by none.</summary>
+public sealed record ChosenText(long? Text) : IEdit<ChosenText, ChosenText>
+{
+    public (ChosenText State, ChosenText Inverse) Apply(ChosenText state) => (this, state);
+
+    public static IEnumerable<string> Touches(ChosenText edit, ChosenText inverse) => ["choice"];
+}

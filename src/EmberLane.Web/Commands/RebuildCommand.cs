@@ -1,0 +1,32 @@
+using EmberLane.Store;
+
+namespace EmberLane.Web.Commands;
+
+/// <summary><c>ember rebuild [--data DIR]</c>: makes the read models anew, from what people decided and what was recognised.</summary>
+internal static class RebuildCommand
+{
+    /// <summary>Returns 0 when everything was as it should be, 1 when something was not and was mended. Throws <see cref="StoreException"/> while a server has the folder, or when there is no database.</summary>
+    public static async Task<int> RunAsync(IReadOnlyList<string> arguments, TextWriter output)
+    {
+        var data = arguments switch
+        {
+            [] => Path.Combine(Environment.CurrentDirectory, "data"),
+            ["--data", var folder] => Path.GetFullPath(folder),
+            _ => throw new ArgumentException("Use: ember rebuild [--data DIR]."),
+        };
+        var path = Path.Combine(data, "ember.sqlite");
+        if (!File.Exists(path))
+        {
+            throw new StoreException($"{data} holds no database. Name the data folder of your server with --data.");
+        }
+        using var folderHeld = DataFolder.Take(data);
+        var database = new Database(path);
+        var odd = new Readings(database, new Store.Transcripts(database, TimeProvider.System)).Rebuild();
+        foreach (var one in odd)
+        {
+            await output.WriteLineAsync(FormattableString.Invariant($"sitting {one.SittingId} was not as it should be and is mended: {one.What}"));
+        }
+        await output.WriteLineAsync(odd.Count == 0 ? "Everything that lists show was as it should be." : FormattableString.Invariant($"{odd.Count} sittings mended; nothing that anybody decided was touched."));
+        return odd.Count == 0 ? 0 : 1;
+    }
+}

@@ -1,7 +1,0 @@
-namespace EmberLane.Web.Work;
-
-/// <summary>The kinds of background work.</summary>
-internal static class WorkKinds
-{
-    public const string Pictures = "pictures", Sync = "sync", Transcribe = "transcribe", Folder = "folder", Mics = "mics", Sound = "sound", Alike = "alike", Files = "files", Find = "find", Said = "said", Voices = "voices";
-}
