@@ -19,7 +19,7 @@ public static class EmberLaneServices
         .AddStore(options)
         .AddGathering()
         .AddWork()
-        .AddSingleton<Desk>().AddSingleton<ProductionChanges>().AddSingleton<HeardBefore>().AddSingleton<DemoProduction>();
+        .AddSingleton<RoomChanges>().AddSingleton<Desk>().AddSingleton<ProductionChanges>().AddSingleton<HeardBefore>().AddSingleton<DemoProduction>();
 
     private static IServiceCollection AddStore(this IServiceCollection services, Options options) => services
         .AddSingleton(_ => new Database(Path.Combine(options.Data, "ember.sqlite")))
@@ -33,7 +33,7 @@ public static class EmberLaneServices
         .AddSingleton<FilesCheck>().AddSingleton<SittingChanges>().AddSingleton<Intake>();
 
     private static IServiceCollection AddWork(this IServiceCollection services) => services
-        .AddSingleton<WorkNews>().AddSingleton<DiskReserve>().AddSingleton<Recognisers>().AddSingleton<Arrival>()
+        .AddSingleton<News>().AddSingleton<DiskReserve>().AddSingleton<Recognisers>().AddSingleton<Arrival>()
         .AddSingleton<IWork, PicturesWork>().AddSingleton<IWork, SyncWork>().AddSingleton<IWork, FolderWork>().AddSingleton<IWork, TranscribeWork>()
         .AddSingleton<IWork, MicsWork>().AddSingleton<IWork, SoundWork>().AddSingleton<IWork, AlikeWork>().AddSingleton<IWork, FilesWork>()
         .AddSingleton<IWork, FindWork>().AddSingleton<IWork, SaidWork>().AddSingleton<IWork, VoicesWork>()

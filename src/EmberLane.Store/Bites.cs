@@ -4,6 +4,9 @@ using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Store;
 
+/// <summary>How long a person's words last in the bites of a theme.</summary>
+public sealed record ThemeShare(string Theme, string Name, MediaTime Said);
+
 /// <summary>The bites that people kept. Keeping, describing and setting aside are in the production's log and are taken back by the person who did them.</summary>
 public sealed class Bites(Database database, Transcripts transcripts, TimeProvider clock)
 {
@@ -12,6 +15,30 @@ public sealed class Bites(Database database, Transcripts transcripts, TimeProvid
 
     public IReadOnlyList<Bite> Of(long productionId) =>
         database.Read(c => c.Query(Select + "WHERE s.production_id = $p AND b.gone = 0 ORDER BY b.sitting_id, b.time_in, b.id", ReadBite, ("$p", productionId)));
+
+    /// <summary>
+    /// Some of the bites of a production in their order: those that were set aside or those that were not, behind the first <paramref name="skip"/>, at most <paramref name="most"/>; without the ones that lie in a story when that is
+    /// given. Cost grows with skip and most.
+    /// </summary>
+    public IReadOnlyList<Bite> Some(long productionId, bool aside, int skip, int most, long? notInStory = null) => database.Read(c => c.Query(
+        Select + "WHERE s.production_id = $p AND b.gone = 0 AND b.aside = $aside AND ($story IS NULL OR b.id NOT IN (SELECT bite_id FROM card WHERE story_id = $story)) ORDER BY b.sitting_id, b.time_in, b.id LIMIT $most OFFSET $skip",
+        ReadBite, ("$p", productionId), ("$aside", aside ? 1 : 0), ("$story", notInStory), ("$most", most), ("$skip", skip)));
+
+    /// <summary>How many bites of a production are kept, not set aside, and not in a story.</summary>
+    public int Unused(long productionId, long story) => database.Read(c => c.Query(
+        "SELECT COUNT(*) FROM bite b JOIN sitting s ON s.id = b.sitting_id WHERE s.production_id = $p AND b.gone = 0 AND b.aside = 0 AND b.id NOT IN (SELECT bite_id FROM card WHERE story_id = $story)",
+        r => r.GetInt32(0), ("$p", productionId), ("$story", story)).Single());
+
+    /// <summary>How long each person's words last in the kept bites of each theme, those set aside left out.</summary>
+    public IReadOnlyList<ThemeShare> Shares(long productionId) => database.Read(c => c.Query(
+        """
+        SELECT b.theme, v.name, SUM(v.said), MIN(b.id) FROM bite b JOIN sitting s ON s.id = b.sitting_id JOIN bite_voice v ON v.bite_id = b.id
+        WHERE s.production_id = $p AND b.gone = 0 AND b.aside = 0 GROUP BY b.theme, v.name ORDER BY MIN(b.id)
+        """, r => new ThemeShare(r.GetString(0), r.GetString(1), new MediaTime(r.GetInt64(2))), ("$p", productionId)));
+
+    /// <summary>The themes of kept bites, those set aside left out; also the empty one, where some have none.</summary>
+    public IReadOnlyList<string> Themes(long productionId) => database.Read(c => c.Query(
+        "SELECT DISTINCT b.theme FROM bite b JOIN sitting s ON s.id = b.sitting_id WHERE s.production_id = $p AND b.gone = 0 AND b.aside = 0", r => r.GetString(0), ("$p", productionId)));
 
     /// <summary>These bites, in any order. Cost grows with their number.</summary>
     public IReadOnlyList<Bite> Of(IReadOnlyCollection<long> ids) => database.Read(c => c.Query(Select + $"WHERE b.id IN ({string.Join(',', ids)})", ReadBite));

@@ -50,6 +50,7 @@ internal static class ChangeLog
             "INSERT INTO change (aggregate, aggregate_id, production_id, who, at, body, inverse, said, version, takes_back) VALUES ($a, $id, $p, $who, $at, $body, $inverse, $said, $version, $takes)",
             ("$a", about.Aggregate), ("$id", about.Id), ("$p", about.Production), ("$who", who), ("$at", at.ToString("O")), ("$body", JsonSerializer.Serialize(edit)), ("$inverse", JsonSerializer.Serialize(inverse)), ("$said", said),
             ("$version", version), ("$takes", takesBack));
+        c.Execute("UPDATE production SET changes = changes + 1 WHERE id = $p", ("$p", about.Production));
         if (takesBack is { } other)
         {
             Set(c, other, TakenBackAlone);
@@ -119,5 +120,9 @@ internal static class ChangeLog
     private static Logged<TEdit> Read<TEdit>(SqliteDataReader r) =>
         new(r.GetInt64(0), r.GetString(1), Moment(r, 2), JsonSerializer.Deserialize<TEdit>(r.GetString(3))!, JsonSerializer.Deserialize<TEdit>(r.GetString(4))!);
 
-    private static void Set(SqliteConnection c, long change, int state) => c.Execute("UPDATE change SET state = $state WHERE id = $id", ("$state", state), ("$id", change));
+    private static void Set(SqliteConnection c, long change, int state)
+    {
+        c.Execute("UPDATE change SET state = $state WHERE id = $id", ("$state", state), ("$id", change));
+        c.Execute("UPDATE production SET changes = changes + 1 WHERE id = (SELECT production_id FROM change WHERE id = $id)", ("$id", change));
+    }
 }

@@ -45,6 +45,9 @@ public sealed class Changes(Database database)
     /// <summary>One change of a production; null when there is none of that id.</summary>
     public ListedChange? Get(long productionId, long id) => database.Read(c => c.Query(Select + "WHERE g.production_id = $p AND g.id = $id", Read, ("$p", productionId), ("$id", id))).SingleOrDefault();
 
+    /// <summary>A number that grows with every change of a production, also with each that is taken back or made again; 0 while there is none.</summary>
+    public long Newest(long productionId) => database.Read(c => c.Query("SELECT changes FROM production WHERE id = $p", r => r.GetInt64(0), ("$p", productionId)).SingleOrDefault());
+
     /// <summary>Who changed something in a production, by name.</summary>
     public IReadOnlyList<string> People(long productionId) =>
         database.Read(c => c.Query("SELECT DISTINCT who FROM change WHERE production_id = $p AND state <> 2 ORDER BY who COLLATE NOCASE", r => r.GetString(0), ("$p", productionId)));

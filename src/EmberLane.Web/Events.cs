@@ -1,31 +1,74 @@
+using System.Net.ServerSentEvents;
+using System.Runtime.CompilerServices;
+using System.Threading.Channels;
 using EmberLane.Application.Work;
 
 namespace EmberLane.Web;
 
-/// <summary>Server-sent events: one word each time background work has moved on; the page then asks for what it shows.</summary>
+/// <summary>Server-sent events: what has changed in the production that a page shows, in one word each; the page then asks for what it shows of that.</summary>
 internal static class Events
 {
     private static readonly TimeSpan Beat = TimeSpan.FromSeconds(15), Least = TimeSpan.FromMilliseconds(300);
 
-    public static void Map(IEndpointRouteBuilder app) => app.MapGet("/events", async (HttpContext context, WorkNews news, IHostApplicationLifetime life) =>
+    public static void Map(IEndpointRouteBuilder app) => app.MapGet("/events", (long? production, HttpContext context, News news, IHostApplicationLifetime life) =>
     {
-        using var stop = CancellationTokenSource.CreateLinkedTokenSource(context.RequestAborted, life.ApplicationStopping);
-        context.Response.ContentType = "text/event-stream";
         context.Response.Headers.CacheControl = "no-store";
+        return TypedResults.ServerSentEvents(SayAsync(news, production, life.ApplicationStopping, context.RequestAborted));
+    });
+
+    private static async IAsyncEnumerable<SseItem<string>> SayAsync(News news, long? production, CancellationToken stopping, [EnumeratorCancellation] CancellationToken gone)
+    {
+        using var stop = CancellationTokenSource.CreateLinkedTokenSource(gone, stopping);
+        var heard = Channel.CreateUnbounded<string>();
+        var listening = HearAsync(news, production, heard.Writer, stop.Token);
+        // At once, so that the page knows that the line is open.
+        yield return new SseItem<string>("", "beat");
+        await foreach (var word in WordsAsync(heard.Reader, stop.Token))
+        {
+            yield return new SseItem<string>("", word);
+        }
+        await listening;
+    }
+
+    private static async Task HearAsync(News news, long? production, ChannelWriter<string> heard, CancellationToken stop)
+    {
         try
         {
-            while (!stop.IsCancellationRequested)
+            await foreach (var item in news.ListenAsync(production, stop))
             {
-                var next = news.NextAsync();
-                var said = await Task.WhenAny(next, Task.Delay(Beat, stop.Token)) == next ? "event: work\ndata: moved\n\n" : ": still here\n\n";
-                await context.Response.WriteAsync(said, stop.Token);
-                await context.Response.Body.FlushAsync(stop.Token);
-                await Task.Delay(Least, stop.Token);
+                heard.TryWrite(item.About.ToString().ToLowerInvariant());
             }
         }
         catch (OperationCanceledException)
         {
             // The page was closed, or the server stops.
         }
-    });
+        heard.Complete();
+    }
+
+    // Several news of one kind within a moment are one; where there is none for long, a beat tells that the line is alive.
+    private static async IAsyncEnumerable<string> WordsAsync(ChannelReader<string> heard, [EnumeratorCancellation] CancellationToken stop)
+    {
+        while (!stop.IsCancellationRequested)
+        {
+            var more = heard.WaitToReadAsync(CancellationToken.None).AsTask();
+            while (await Task.WhenAny(more, Task.Delay(Beat, CancellationToken.None)) != more)
+            {
+                yield return "beat";
+            }
+            if (!await more)
+            {
+                yield break;
+            }
+            var said = new HashSet<string>(StringComparer.Ordinal);
+            while (heard.TryRead(out var word))
+            {
+                if (said.Add(word))
+                {
+                    yield return word;
+                }
+            }
+            await Task.WhenAny(Task.Delay(Least, stop));
+        }
+    }
 }

@@ -154,7 +154,7 @@ public sealed partial class AttackTests : IAsyncLifetime
     public async Task Work_goes_on_after_the_database_failed_and_the_page_of_work_tells_of_it_meanwhile()
     {
         Sql("ALTER TABLE job RENAME TO job_away");
-        Get<WorkNews>().Tell();
+        Get<News>().Tell();
         await RunningServer.UntilAsync(() => Get<WorkLoop>().Trouble is not null, "the trouble to be told");
         Assert.Contains("Work can not go on just now", Get<WorkLoop>().Trouble, StringComparison.Ordinal);
         Sql("ALTER TABLE job_away RENAME TO job");

@@ -43,7 +43,7 @@ public sealed class FilesMovedTests : IAsyncLifetime
     private async Task LookAsync()
     {
         FilesWatch.Queue(Jobs, production);
-        server.Services.GetRequiredService<WorkNews>().Tell();
+        server.Services.GetRequiredService<News>().Tell();
         await IdleAsync();
     }
 
@@ -87,7 +87,7 @@ public sealed class FilesMovedTests : IAsyncLifetime
         await LookAsync();
         Assert.Equal(FileState.Replaced, Footage.Source(first.Id)!.State);
         var job = Jobs.Add(production, "transcribe", first.SittingId!.Value, "Transcript", "local");
-        server.Services.GetRequiredService<WorkNews>().Tell();
+        server.Services.GetRequiredService<News>().Tell();
         await RunningServer.UntilAsync(() => Jobs.Get(job)!.State == "failed", "the transcript to be refused");
         Assert.Contains("holds something else", Jobs.Get(job)!.Error, StringComparison.Ordinal);
         using var browser = new Browser();
@@ -110,11 +110,11 @@ public sealed class FilesMovedTests : IAsyncLifetime
         File.Delete(In("day 1/b.mov"));
         await LookAsync();
         var job = Jobs.Add(production, "find", production, "Looked for", "/etc");
-        server.Services.GetRequiredService<WorkNews>().Tell();
+        server.Services.GetRequiredService<News>().Tell();
         await RunningServer.UntilAsync(() => Jobs.Get(job)!.State == "failed", "the search to be refused");
         Assert.Contains("not a folder that footage may be read from", Jobs.Get(job)!.Error, StringComparison.Ordinal);
         var sync = Jobs.Add(production, "sync", 1, "Sync");
-        server.Services.GetRequiredService<WorkNews>().Tell();
+        server.Services.GetRequiredService<News>().Tell();
         await RunningServer.UntilAsync(() => Jobs.Get(sync)!.State == "done", "sync with a missing file");
     }
 }

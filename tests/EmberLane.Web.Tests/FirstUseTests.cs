@@ -27,7 +27,7 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
         {
             "/", "/settings", "/productions/1/gather", "/productions/1/gather?sitting=2", "/productions/1/gather/new", "/productions/1/gather/files", "/productions/1/gather/sittings", "/productions/1/gather/mics/1", "/productions/1/gather/watch/1",
             "/productions/1/gather/check/2", "/productions/1/read/1", "/productions/1/read/2", "/productions/1/read/3", "/productions/1/read/1/texts", "/productions/1/read/1/mends", "/productions/1/read/1/changes", "/productions/1/bites", "/productions/1/story",
-            "/productions/1/handoff", "/productions/1/handoff?handler=List", "/productions/1/handoff?handler=Text", "/productions/1/work",
+            "/productions/1/handoff", "/productions/1/handoff?handler=List", "/productions/1/handoff?handler=Text", "/productions/1/work", "/productions/1/changes",
         }.Concat(new[] { "gather", "read", "bites", "story", "handoff", "work" }.Select(r => FormattableString.Invariant($"/productions/{fresh}/{r}"))))
         {
             demo.Open(page);
@@ -107,7 +107,7 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
         var text = demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value;
         var (before, events) = (demo.Get<Desk>().CutOf(Story).RunningTime(FrameRate.R25), demo.Get<Desk>().EventsOf(Story).Events.Count);
         var card = Story.Story.Cards[0];
-        var shown = demo.Get<Desk>().Bites(1).Single(b => b.Bite.Id == card.BiteId);
+        var shown = demo.Get<Desk>().Shown(1, demo.Get<Store.Bites>().Of(1)).Single(b => b.Bite.Id == card.BiteId);
         var place = BitePlace.In(demo.Crossing, card.Range)!.Value;
         var middle = demo.Crossing.Words[(place.First + place.Last) / 2].Number;
         demo.Get<Store.Transcripts>().Apply(text, new Together([new SetWordAside(middle, true), new SetWordAside(middle + 1, true)]), "producer");
@@ -142,7 +142,7 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void Keys_in_Bites_write_a_theme_take_it_back_and_do_not_lay_twice_without_a_word()
     {
-        var unused = demo.Get<Desk>().Bites(1).First(b => Story.Story.Cards.All(c => c.BiteId != b.Bite.Id)).Bite;
+        var unused = demo.Get<Desk>().Shown(1, demo.Get<Store.Bites>().Of(1)).First(b => Story.Story.Cards.All(c => c.BiteId != b.Bite.Id)).Bite;
         var row = FormattableString.Invariant($"#bite-{unused.Id}");
         demo.Open("/productions/1/bites");
         Browser.Run<object?>("document.querySelector(arguments[0]).focus(); return null", row);

@@ -133,7 +133,7 @@ public sealed class HostileMediaTests : IAsyncLifetime
         Assert.DoesNotContain(Directory.EnumerateFiles(Path.Combine(data, "cache")), f => f.EndsWith(".part", StringComparison.Ordinal));
         disk.Free = long.MaxValue;
         Get<Jobs>().TryAllAgain(production);
-        Get<WorkNews>().Tell();
+        Get<News>().Tell();
         await IdleAsync();
         Assert.All(Get<Jobs>().Of(production, 10), j => Assert.Equal("done", j.State));
     }
@@ -176,7 +176,7 @@ public sealed class HostileMediaTests : IAsyncLifetime
         var place = new ClockMap(new SittingTime(MediaTime.FromMilliseconds(4_000)), 0);
         Get<Footage>().Place(other.Id, place, "same sound");
         Get<Jobs>().Add(production, WorkKinds.Sync, sitting, "Sync again");
-        Get<WorkNews>().Tell();
+        Get<News>().Tell();
         await IdleAsync();
         var after = Get<Footage>().Source(other.Id)!;
         Assert.Equal(place, after.Place);

@@ -197,7 +197,7 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Equal("Ilse <V>", demo.Get<Store.Transcripts>().Changes(Id, 1)[0].Who);
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('seen').value === arguments[0]", FormattableString.Invariant($"{demo.Get<Store.Transcripts>().Head(Id)!.Version}")) && Browser.Text("#others").Length == 0, "the page to know its own change");
         demo.Get<Store.Transcripts>().Apply(Id, new Retype(word + 2, "persons"), "Tobias");
-        demo.Get<Application.Work.WorkNews>().Tell();
+        demo.Get<Application.Work.News>().Tell();
         Browser.UntilText("#others", "Tobias has changed this text meanwhile.");
         Browser.Click("#others button");
         Browser.UntilText("#page", "seven thousand persons");

@@ -86,7 +86,7 @@ public sealed class NewsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.UntilText("#angles", "The cameras are being placed on the sitting's clock. Their pictures come by themselves.");
         cameras.ForEach(c => footage.Place(c.Id, c.Place, c.Evidence));
         Run("UPDATE job SET state = 'done' WHERE state = 'running'");
-        demo.Get<Application.Work.WorkNews>().Tell();
+        demo.Get<Application.Work.News>().Tell();
         Browser.Until(() => Browser.All("#angles video").Count == cameras.Count, "the pictures");
 
         void Run(string sql)

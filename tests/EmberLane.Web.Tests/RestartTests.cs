@@ -48,13 +48,13 @@ public sealed partial class RestartTests : IDisposable
         var jobs = server.Services.GetRequiredService<Jobs>();
         var loop = server.Services.GetRequiredService<WorkLoop>();
         var id = jobs.Add(1, "transcribe", 3, "Transcript", "simulated");
-        server.Services.GetRequiredService<WorkNews>().Tell();
+        server.Services.GetRequiredService<News>().Tell();
         await RunningServer.UntilAsync(() => jobs.Get(id)!.State == "running", "the start");
         loop.Cancel(id);
         Assert.Equal("cancelled", jobs.Get(id)!.State);
         Assert.Null(server.Services.GetRequiredService<Footage>().Sitting(3)!.TranscriptId);
         jobs.TryAgain(id);
-        server.Services.GetRequiredService<WorkNews>().Tell();
+        server.Services.GetRequiredService<News>().Tell();
         await RunningServer.UntilAsync(() => jobs.Get(id)!.State is "done" or "failed", "the end");
         Assert.Equal("", jobs.Get(id)!.Error);
         Assert.NotNull(server.Services.GetRequiredService<Footage>().Sitting(3)!.TranscriptId);

@@ -44,7 +44,7 @@ public sealed class RoomsTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Open("/productions/1/gather?sitting=1");
         Browser.UntilText("#sitting-list .open", "in step · not transcribed");
         Assert.True(texts.Step(1, redo: false, "producer"));
-        demo.Get<Application.Work.WorkNews>().Tell();
+        demo.Get<Application.Work.News>().Tell();
         Browser.UntilText("#sitting-list .open", "in step · transcribed");
     }
 

@@ -63,6 +63,8 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         OpenStory();
         var first = Browser.Driver.CurrentWindowHandle;
+        // Its line for news is cut, as when a machine was asleep.
+        Browser.Run<object?>("window.dispatchEvent(new Event('pagehide')); return null");
         Browser.Driver.SwitchTo().NewWindow(WindowType.Tab);
         OpenStory();
         var before = Order;
@@ -76,6 +78,23 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Equal(order, Order);
         Browser.Press("u");
         Browser.Until(() => Order != order, "the change taken back");
+    }
+
+    [Fact]
+    public void A_change_from_a_second_window_comes_into_the_first_by_itself()
+    {
+        OpenStory();
+        var (first, before) = (Browser.Driver.CurrentWindowHandle, Order);
+        Browser.Driver.SwitchTo().NewWindow(WindowType.Tab);
+        OpenStory();
+        Browser.Press(Keys.ArrowDown, "]");
+        Browser.Until(() => Order != before, "the change");
+        var order = Order;
+        Browser.Driver.Close();
+        Browser.Driver.SwitchTo().Window(first);
+        Browser.Until(() => Order == order, "the other window's change");
+        Browser.Press("u");
+        Browser.Until(() => Order == before, "the change taken back");
     }
 
     [Fact]

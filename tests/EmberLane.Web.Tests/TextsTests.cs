@@ -142,7 +142,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Open("/productions/1/read/1");
         Browser.UntilText("#waiting", "not transcribed yet");
         Assert.True(texts.Step(1, redo: false, "producer"));
-        demo.Get<Application.Work.WorkNews>().Tell();
+        demo.Get<Application.Work.News>().Tell();
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the words");
         Browser.Press(Keys.ArrowRight);
         Browser.Until(() => Browser.Run<long>("return CSS.highlights.get('playing').size") == 1, "the second word to be lit");

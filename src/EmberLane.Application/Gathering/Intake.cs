@@ -11,7 +11,7 @@ public sealed record LeftOut(string Name, string Reason);
 public sealed record IntakeResult(long? SittingId, int Taken, IReadOnlyList<LeftOut> LeftOut);
 
 /// <summary>Brings files into a production: measures them, makes the sitting, and queues what is made from them.</summary>
-public sealed class Intake(Footage footage, FootageFolders folders, Jobs jobs, SittingChanges changes, WorkNews news, Upkeep? upkeep = null)
+public sealed class Intake(Footage footage, FootageFolders folders, Jobs jobs, SittingChanges changes, News news, Upkeep? upkeep = null)
 {
     private static readonly TimeSpan JustWritten = TimeSpan.FromSeconds(3), BetweenLooks = TimeSpan.FromMilliseconds(700);
 

@@ -29,8 +29,11 @@ public sealed record ShownBite(Bite Bite, int FirstWord, string Said, IReadOnlyL
 }
 
 /// <summary>Puts together from the store what several rooms show.</summary>
-public sealed class Desk(Footage footage, Store.Transcripts transcripts, Readings readings, Store.Bites bites, Store.Stories stories, Jobs jobs)
+public sealed class Desk(Footage footage, Store.Transcripts transcripts, Readings readings, Store.Bites bites, Store.Stories stories, Jobs jobs, RoomChanges changes)
 {
+    /// <summary>How rooms change something.</summary>
+    public RoomChanges Changes => changes;
+
     private static readonly MediaTime Target = MediaTime.FromMilliseconds(240_000);
 
     /// <summary>
@@ -96,8 +99,8 @@ public sealed class Desk(Footage footage, Store.Transcripts transcripts, Reading
 
     public static SpeakerMark MarkOf(IReadOnlyDictionary<string, SpeakerMark> people, string name) => people.GetValueOrDefault(name) ?? SpeakerMark.Unnamed(name);
 
-    /// <summary>All bites of a production as they are read now, also those that were set aside. Cost grows with their number.</summary>
-    public IReadOnlyList<ShownBite> Bites(long productionId) => Shown(productionId, bites.Of(productionId), readings.OfProduction(productionId));
+    /// <summary>Bites as they are read now, in the order given. Cost grows with their number.</summary>
+    public IReadOnlyList<ShownBite> Shown(long productionId, IReadOnlyList<Bite> some) => Shown(productionId, some, readings.Of([.. some.Select(b => b.Id)]));
 
     /// <summary>The bites of a story's cards, by id. Cost grows with their number.</summary>
     public IReadOnlyDictionary<long, ShownBite> Bites(StoredStory story)

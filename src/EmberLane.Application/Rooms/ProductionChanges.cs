@@ -6,7 +6,7 @@ namespace EmberLane.Application.Rooms;
 
 /// <summary>Takes single changes of a production back, whatever they are about.</summary>
 public sealed class ProductionChanges(
-    Changes changes, Store.Transcripts transcripts, Texts texts, Grouping grouping, Footage footage, Store.Bites bites, Store.Stories stories, Productions productions, Upkeep upkeep, WorkNews news)
+    Changes changes, Store.Transcripts transcripts, Texts texts, Grouping grouping, Footage footage, Store.Bites bites, Store.Stories stories, Productions productions, Upkeep upkeep, News news)
 {
     /// <summary>
     /// Takes one change back alone, as a change of <paramref name="who"/>, wherever it stands in the log; what it was, in words. Throws <see cref="EditRefusedException"/> when it is not in force, or somebody touched the same since,

@@ -6,7 +6,7 @@ using Microsoft.Extensions.Logging;
 namespace EmberLane.Application.Work;
 
 /// <summary>Looks every few minutes whether files have moved or changed; where that seems so, work is queued that looks closely.</summary>
-public sealed partial class FilesWatch(Footage footage, FilesCheck check, Jobs jobs, WorkNews news, TimeProvider time, ILogger<FilesWatch> log) : BackgroundService
+public sealed partial class FilesWatch(Footage footage, FilesCheck check, Jobs jobs, News news, TimeProvider time, ILogger<FilesWatch> log) : BackgroundService
 {
     private static readonly TimeSpan Between = TimeSpan.FromSeconds(20);
 

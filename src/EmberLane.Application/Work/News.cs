@@ -1,12 +1,80 @@
+using System.Runtime.CompilerServices;
+using System.Threading.Channels;
+
 namespace EmberLane.Application.Work;
 
-/// <summary>Tells everyone who listens that background work has moved on, or a text was changed.</summary>
-public sealed class WorkNews
+/// <summary>What has changed, for those who show some of it.</summary>
+public enum NewsOf
 {
+    /// <summary>Background work has moved on, with whatever it made.</summary>
+    Work,
+
+    /// <summary>Sittings, files, places and mics.</summary>
+    Gather,
+
+    /// <summary>The words, voices and marks of a text, or which text a sitting is read by.</summary>
+    Words,
+
+    Bites,
+
+    Story,
+
+    /// <summary>A production's name and what was chosen for it.</summary>
+    Production,
+}
+
+/// <summary>A piece of news: what it is about, in which production (null: in any), and by whom (empty: by the product itself).</summary>
+public sealed record NewsItem(NewsOf About, long? ProductionId, string Who);
+
+/// <summary>Tells everyone who listens what has changed. News is not kept: who comes later looks for themselves.</summary>
+public sealed class News
+{
+    /// <summary>A listener who is that far behind loses the oldest: it looks anew in any case.</summary>
+    private const int MostWaiting = 64;
+
+    private readonly Lock listening = new();
+    private readonly List<Channel<NewsItem>> listeners = [];
     private TaskCompletionSource next = new(TaskCreationOptions.RunContinuationsAsynchronously);
 
     /// <summary>Completes at the next news.</summary>
     public Task NextAsync() => Volatile.Read(ref next).Task;
 
-    public void Tell() => Interlocked.Exchange(ref next, new TaskCompletionSource(TaskCreationOptions.RunContinuationsAsynchronously)).SetResult();
+    /// <summary>Background work has moved on, in whichever production.</summary>
+    public void Tell() => Tell(new NewsItem(NewsOf.Work, null, ""));
+
+    public void Tell(NewsItem item)
+    {
+        lock (listening)
+        {
+            listeners.ForEach(l => l.Writer.TryWrite(item));
+        }
+        Interlocked.Exchange(ref next, new TaskCompletionSource(TaskCreationOptions.RunContinuationsAsynchronously)).SetResult();
+    }
+
+    /// <summary>News of a production from now on, and of all when none is named, until it is cancelled.</summary>
+    public async IAsyncEnumerable<NewsItem> ListenAsync(long? productionId, [EnumeratorCancellation] CancellationToken cancel)
+    {
+        var channel = Channel.CreateBounded<NewsItem>(new BoundedChannelOptions(MostWaiting) { FullMode = BoundedChannelFullMode.DropOldest });
+        lock (listening)
+        {
+            listeners.Add(channel);
+        }
+        try
+        {
+            await foreach (var item in channel.Reader.ReadAllAsync(cancel))
+            {
+                if (productionId is null || item.ProductionId is null || item.ProductionId == productionId)
+                {
+                    yield return item;
+                }
+            }
+        }
+        finally
+        {
+            lock (listening)
+            {
+                listeners.Remove(channel);
+            }
+        }
+    }
 }

@@ -3,7 +3,7 @@ using EmberLane.Store;
 namespace EmberLane.Application.Work;
 
 /// <summary>Queues what has to be done anew when a sitting has other files.</summary>
-public sealed class SittingChanges(Footage footage, Jobs jobs, WorkNews news)
+public sealed class SittingChanges(Footage footage, Jobs jobs, News news)
 {
     /// <summary>Sync of its sources, where there are several, and a first look at its mics.</summary>
     public void Made(long sittingId)

@@ -13,7 +13,7 @@ namespace EmberLane.Application.Work;
 /// necessary, never by a page that is looked at, and looks by itself now and then.
 /// </summary>
 public sealed partial class Upkeep(
-    Footage footage, Jobs jobs, SittingMics sittingMics, MediaCache cache, SourceFiles files, SyncSounds sounds, Likeness likeness, Texts texts, Arrival arrival, Store.Transcripts transcripts, VoicePrints prints, WorkNews news, TimeProvider time, ILogger<Upkeep> log) : BackgroundService
+    Footage footage, Jobs jobs, SittingMics sittingMics, MediaCache cache, SourceFiles files, SyncSounds sounds, Likeness likeness, Texts texts, Arrival arrival, Store.Transcripts transcripts, VoicePrints prints, News news, TimeProvider time, ILogger<Upkeep> log) : BackgroundService
 {
     private static readonly TimeSpan Between = TimeSpan.FromMinutes(1), Pause = TimeSpan.FromMilliseconds(200);
 

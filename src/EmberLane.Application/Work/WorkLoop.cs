@@ -8,7 +8,7 @@ namespace EmberLane.Application.Work;
 /// <summary>
 /// Runs the queue in four lanes: speech, comparing loose footage, playing copies, and everything else, which people wait for. Whatever a job or the database throws, a lane says so and goes on.
 /// </summary>
-public sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, WorkNews news, DiskReserve disk, ILogger<WorkLoop> log) : BackgroundService
+public sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, News news, DiskReserve disk, ILogger<WorkLoop> log) : BackgroundService
 {
     private static readonly TimeSpan Pause = TimeSpan.FromSeconds(2), BetweenReports = TimeSpan.FromMilliseconds(400);
 

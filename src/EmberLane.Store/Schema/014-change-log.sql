@@ -13,3 +13,5 @@ CREATE INDEX change_by_production ON change(production_id, id);
 -- Choices of texts were plain numbers; now they are edits like all others.
 UPDATE change SET body = CASE body WHEN 'none' THEN '{"Text":null}' ELSE '{"Text":' || body || '}' END, inverse = CASE inverse WHEN 'none' THEN '{"Text":null}' ELSE '{"Text":' || inverse || '}' END WHERE aggregate = 'texts';
 UPDATE change SET said = json_extract(body, '$.What') WHERE aggregate = 'gather';
+-- Grows with every change and with every one that is taken back or made again, so that a page can tell whether it shows the newest.
+ALTER TABLE production ADD COLUMN changes INTEGER NOT NULL DEFAULT 0;

@@ -44,7 +44,7 @@ internal static class AddCommand
         var database = new Database(Path.Combine(data, "ember.sqlite"));
         var footage = new Footage(database, TimeProvider.System);
         var production = footage.Productions().FirstOrDefault(p => p.Name == name)?.Id ?? footage.AddProduction(name);
-        var (jobs, news) = (new Jobs(database), new WorkNews());
+        var (jobs, news) = (new Jobs(database), new News());
         var options = new Options { Data = data, Footage = [folder] };
         var intake = new Intake(footage, new FootageFolders(options), jobs, new SittingChanges(footage, jobs, news), news);
         var (taken, known, left) = await intake.BringFolderInAsync(production, folder, (_, _) => { }, cancel);

@@ -1,4 +1,5 @@
 using EmberLane.Application.Gathering;
+using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Stories;
 using EmberLane.Store;
@@ -8,36 +9,73 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Bites;
 
 /// <summary>Bites: the quotations that were kept, and how much each person has on each theme.</summary>
-public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, Store.Stories stories, MediaCache cache) : LiveRoom(footage, desk)
+public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, Store.Stories stories, Store.Changes changes, MediaCache cache) : LiveRoom(footage, desk)
 {
-    private readonly Footage footage = footage;
+    /// <summary>So many rows are shown at first, and with each further part.</summary>
+    private const int AtOnce = 60;
+
+    private const int MostAside = 200;
+
+    private readonly HeardSources heard = new(footage, cache);
 
     public override string Room => "Bites";
 
+    /// <summary>The rows to be shown now; the others follow as one scrolls.</summary>
     public IReadOnlyList<ShownBite> Kept { get; private set; } = [];
 
     public IReadOnlyList<ShownBite> Aside { get; private set; } = [];
 
+    public int AsideCount { get; private set; }
+
+    /// <summary>How many bites are kept, and how long they last together.</summary>
+    public (int Count, MediaTime Length) Figures { get; private set; }
+
+    /// <summary>How many rows the page has with these.</summary>
+    public int ShownUpTo { get; private set; }
+
+    /// <summary>Themes in the order of the chart, the empty one last.</summary>
+    public IReadOnlyList<string> Themes { get; private set; } = [];
+
+    /// <summary>The people of the chart.</summary>
+    public IReadOnlyList<(string Name, SpeakerMark Mark)> Speakers { get; private set; } = [];
+
+    /// <summary>How long a person speaks about a theme in the kept bites.</summary>
+    public IReadOnlyDictionary<(string Theme, string Name), MediaTime> Shares { get; private set; } = new Dictionary<(string, string), MediaTime>();
+
     public IReadOnlySet<long> InStory { get; private set; } = new HashSet<long>();
 
+    /// <summary>The newest change that the page shows: news of older ones is none.</summary>
+    public long Seen { get; private set; }
+
     /// <summary>Where a bite's sound is played from: address, and seconds in and out of each of its parts; null while the copy is not made.</summary>
-    public (string Address, string Pieces)? Hear(ShownBite shown)
+    public (string Address, string Pieces)? Hear(ShownBite shown) => shown.Sitting.SoundSourceId is { } id && heard.Of(id) is { } place
+        ? (FormattableString.Invariant($"/media/{id}/play"), string.Join(' ', shown.Pieces.Select(p => $"{place.ToSource(p.In).FromZero.ToSecondsText()},{place.ToSource(p.Out).FromZero.ToSecondsText()}")))
+        : null;
+
+    public void OnGet() => Load(AtOnce);
+
+    /// <summary>The list again, where somebody has changed something since the page that asks was made.</summary>
+    public IActionResult OnGetList(long seen, int shown)
     {
-        if (shown.Sitting.SoundSourceId is not { } id || footage.Source(id) is not { Place: { } place } source || !cache.IsPlayable(source))
+        if (changes.Newest(Production.Id) == seen)
         {
-            return null;
+            return new NoContentResult();
         }
-        return (FormattableString.Invariant($"/media/{id}/play"), string.Join(' ', shown.Pieces.Select(p => $"{place.ToSource(p.In).FromZero.ToSecondsText()},{place.ToSource(p.Out).FromZero.ToSecondsText()}")));
+        Load(shown);
+        return Partial("_List", this);
     }
 
-    public void OnGet() => Load();
+    /// <summary>Further rows, behind those that the page has.</summary>
+    public PartialViewResult OnGetMore(int shown)
+    {
+        LoadRows(Math.Max(0, shown), AtOnce);
+        return Partial("_Rows", this);
+    }
 
     public IActionResult OnPostDescribe(long bite, string? theme, string? note)
     {
         string cleanTheme = TypedText.OneLine(theme ?? ""), cleanNote = TypedText.OneLine(note ?? "");
-        return cleanTheme.Length > 60 || cleanNote.Length > 500
-            ? Refused("A theme takes at most 60 characters, a note 500.")
-            : On(bite, () => bites.Describe(bite, cleanTheme, cleanNote, Who));
+        return On(bite, () => bites.Describe(bite, cleanTheme, cleanNote, Who));
     }
 
     public IActionResult OnPostAside(long bite, bool back) => On(bite, () => bites.SetAside(bite, !back, Who));
@@ -67,27 +105,38 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
 
     private IActionResult Changed(Action change)
     {
-        try
+        if (Try(NewsOf.Bites, change) is { } refused)
         {
-            change();
-        }
-        catch (Exception e) when (e is EditRefusedException or ConflictException)
-        {
-            return Refused(e.Message, StatusCodes.Status409Conflict);
+            return Refused(refused);
         }
         if (!IsFragment)
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/bites"));
         }
-        Load();
+        Load(int.TryParse(Request.Form["shown"], out var shown) ? shown : AtOnce);
         Response.Headers["HX-Trigger"] = "changed";
         return Partial("_List", this);
     }
 
-    private void Load()
+    private void Load(int rows)
     {
-        var all = Desk.Bites(Production.Id);
-        (Kept, Aside) = ([.. all.Where(b => !b.Bite.IsAside)], [.. all.Where(b => b.Bite.IsAside)]);
+        Seen = changes.Newest(Production.Id);
+        LoadRows(0, LongList.Whole(rows, AtOnce));
+        Figures = bites.Figures(Production.Id);
+        AsideCount = bites.SetAsideOf(Production.Id).Count;
+        Aside = AsideCount == 0 ? [] : Desk.Shown(Production.Id, bites.Some(Production.Id, aside: true, 0, MostAside));
+        Themes = [.. bites.Themes(Production.Id).OrderBy(t => t.Length == 0).ThenBy(t => t)];
+        var shares = bites.Shares(Production.Id);
+        var people = Desk.People(Production.Id);
+        Speakers = [.. shares.Select(s => s.Name).Distinct().Select(n => (Name: n, Mark: Desk.MarkOf(people, n))).OrderBy(s => s.Mark.Number < 0 ? int.MaxValue : s.Mark.Number)];
+        Shares = shares.ToDictionary(s => (s.Theme, s.Name), s => s.Said);
+    }
+
+    private void LoadRows(int skip, int most)
+    {
+        var some = bites.Some(Production.Id, aside: false, skip, most);
+        (Kept, ShownUpTo) = (Desk.Shown(Production.Id, some), skip + some.Count);
+        Figures = bites.Figures(Production.Id);
         InStory = Desk.StoryOf(Production, Who).Story.Cards.Select(c => c.BiteId).ToHashSet();
     }
 }

@@ -1,3 +1,4 @@
+using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Store;
 using EmberLane.Web.Rooms;
@@ -65,13 +66,9 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Changes changes
 
     public IActionResult OnPostBack(long change, string? of, ChangedThing? thing, long? before)
     {
-        try
+        if (Try(NewsOf.Gather, () => Message = $"Taken back: {production.TakeBack(Production.Id, change, Who)}.") is { } refused)
         {
-            Message = $"Taken back: {production.TakeBack(Production.Id, change, Who)}.";
-        }
-        catch (Exception e) when (e is EditRefusedException or ConflictException)
-        {
-            return Refused(e.Message);
+            return Refused(refused);
         }
         Load(of, thing, before);
         return IsFragment ? Partial("_List", this) : Redirect(Address(before));

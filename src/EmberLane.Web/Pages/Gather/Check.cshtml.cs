@@ -12,7 +12,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>Checks one source's place against the sitting's reference, by eye and by ear, and mends it.</summary>
-public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, SourceFiles files, Upkeep upkeep, Listening listening) : LiveRoom(footage, desk)
+public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, SourceFiles files, Listening listening) : LiveRoom(footage, desk)
 {
     private const int Columns = 500;
 
@@ -115,20 +115,13 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, So
         {
             return NotFound();
         }
-        upkeep.Ask(Production.Id);
-        try
+        string? said = null;
+        Message = Try(NewsOf.Gather, () => said = footage.StepPlacing(Sitting.Id, redo, Who) switch
         {
-            Message = footage.StepPlacing(Sitting.Id, redo, Who) switch
-            {
-                null => StepWords.Of(null, redo),
-                { } changed when changed != source => $"Your last change was to {footage.Source(changed)?.Name}; {(redo ? "it is made again" : "it is taken back")}.",
-                _ => null,
-            };
-        }
-        catch (EditRefusedException refused)
-        {
-            Message = refused.Message;
-        }
+            null => StepWords.Of(null, redo),
+            { } changed when changed != source => $"Your last change was to {footage.Source(changed)?.Name}; {(redo ? "it is made again" : "it is taken back")}.",
+            _ => null,
+        }) ?? said;
         return await ShownAsync(source, at, zoom);
     }
 
@@ -138,17 +131,12 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, So
         {
             return NotFound();
         }
-        try
+        Message = Try(NewsOf.Gather, () =>
         {
             var others = footage.SourcesOf(Sitting.Id).Where(s => s.Place is not null && s.Id != source).Select(s => s.Place!.Value.Fill(s.Facts.Duration)).ToList();
             var beside = others.Count == 0 ? (SittingRange?)null : new SittingRange(others.Min(o => o.In), others.Max(o => o.Out));
             footage.PlaceByHand(source, was => PlaceSource.Believable(change(was), Checked.Facts.Duration, beside), Who);
-            upkeep.Ask(Production.Id);
-        }
-        catch (EditRefusedException refused)
-        {
-            Message = refused.Message;
-        }
+        });
         return await ShownAsync(source, at, zoom);
     }
 

@@ -11,7 +11,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>All files of a production: found, sorted, labelled and put into sittings, many at once.</summary>
-public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, SittingChanges changes, MediaCache cache, Jobs jobs, FootageFolders folders, Intake intake, Recognisers recognisers, WorkNews news, Upkeep upkeep) : LiveRoom(footage, desk)
+public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, SittingChanges changes, MediaCache cache, Jobs jobs, FootageFolders folders, Intake intake, Recognisers recognisers, News news) : LiveRoom(footage, desk)
 {
     private static readonly Dictionary<string, Func<FilesModel, Source, string>> Keys = new(StringComparer.Ordinal)
     {
@@ -174,16 +174,8 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
 
     private IActionResult Change(string? q, string? of, string? sort, bool back, long[] files, Func<string> change)
     {
-        try
-        {
-            Message = change();
-            upkeep.Ask(Production.Id);
-            news.Tell();
-        }
-        catch (Exception refused) when (refused is EditRefusedException or ConflictException)
-        {
-            Message = refused.Message;
-        }
+        string? said = null;
+        Message = Try(NewsOf.Gather, () => said = change()) ?? said;
         Load(q, of, sort, back, files);
         Response.Headers["HX-Trigger"] = "changed";
         return IsFragment ? Partial("_Files", this) : Page();

@@ -8,7 +8,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>Gather: the sittings and their sources, measured and placed on one clock.</summary>
-public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics sittingMics, SittingChanges changes, Desk desk, Jobs jobs, MediaCache cache, SourceFiles files, Recognisers recognisers, WorkNews news, Upkeep upkeep) : LiveRoom(footage, desk)
+public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics sittingMics, SittingChanges changes, Desk desk, Jobs jobs, MediaCache cache, SourceFiles files, Recognisers recognisers, News news) : LiveRoom(footage, desk)
 {
     /// <summary>So many loose files are shown beside the sittings; all of them under Files.</summary>
     public const int LooseShown = 12;
@@ -131,16 +131,8 @@ public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics s
         {
             return NotFound();
         }
-        try
-        {
-            Message = change();
-            upkeep.Ask(Production.Id);
-        }
-        catch (Exception refused) when (refused is EditRefusedException or ConflictException)
-        {
-            Message = refused.Message;
-        }
-        news.Tell();
+        string? said = null;
+        Message = Try(NewsOf.Gather, () => said = change()) ?? said;
         if (Message is null)
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/gather?sitting={shown?.Invoke() ?? sitting}"));

@@ -11,7 +11,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>The mics of a sitting: what each channel is, whose it is, and which make the sitting's sound.</summary>
-public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mics mics, SittingMics sittingMics, MediaCache cache, SourceFiles files, Jobs jobs, Upkeep upkeep, Listening listening) : LiveRoom(footage, desk)
+public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mics mics, SittingMics sittingMics, MediaCache cache, SourceFiles files, Jobs jobs, Listening listening) : LiveRoom(footage, desk)
 {
     private const int LongestName = 80;
 
@@ -88,19 +88,13 @@ public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mic
         {
             return NotFound();
         }
-        try
+        string? said = null;
+        var refused = Try(NewsOf.Gather, () => said = change());
+        if (refused is not null && IsFragment)
         {
-            Message = change();
-            upkeep.Ask(Production.Id);
+            return Refused(refused);
         }
-        catch (Exception refused) when (refused is EditRefusedException or ConflictException)
-        {
-            if (IsFragment)
-            {
-                return Refused(refused.Message);
-            }
-            Message = refused.Message;
-        }
+        Message = refused ?? said;
         if (!Load(sitting))
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/gather"));

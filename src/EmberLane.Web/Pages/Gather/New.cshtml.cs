@@ -13,7 +13,7 @@ namespace EmberLane.Web.Pages.Gather;
 /// <summary>Brings files in, by upload or from a footage folder, as a sitting or as loose footage.</summary>
 [DisableRequestSizeLimit]
 [DisableFormBinding]
-public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders, Intake intake, Upload upload, Jobs jobs, WorkNews news, Arrival arrival, Recognisers recognisers) : LiveRoom(footage, desk)
+public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders, Intake intake, Upload upload, Jobs jobs, News news, Arrival arrival, Recognisers recognisers) : LiveRoom(footage, desk)
 {
     /// <summary>More uploaded files than this, without a sitting's title, are measured in the background.</summary>
     private const int MeasuredAtOnce = 8;

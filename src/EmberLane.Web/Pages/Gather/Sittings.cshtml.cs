@@ -8,7 +8,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>Makes sittings of loose footage: proposals by timecode, recording time and sound, and any files that are ticked.</summary>
-public sealed class SittingsModel(Footage footage, Grouping grouping, Likeness likeness, Jobs jobs, Desk desk, SittingChanges changes, Upkeep upkeep) : LiveRoom(footage, desk)
+public sealed class SittingsModel(Footage footage, Grouping grouping, Likeness likeness, Jobs jobs, Desk desk, SittingChanges changes) : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;
 
@@ -42,16 +42,11 @@ public sealed class SittingsModel(Footage footage, Grouping grouping, Likeness l
 
     public IActionResult OnPost(long[] files, string? title)
     {
-        try
+        long sitting = 0;
+        Message = Try(NewsOf.Gather, () => changes.Made(sitting = grouping.Move(Production.Id, files, null, title ?? "", Who, onlyLoose: true)!.Value));
+        if (Message is null)
         {
-            var sitting = grouping.Move(Production.Id, files, null, title ?? "", Who, onlyLoose: true)!.Value;
-            changes.Made(sitting);
-            upkeep.Ask(Production.Id);
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/gather?sitting={sitting}"));
-        }
-        catch (Exception refused) when (refused is ConflictException or EditRefusedException)
-        {
-            Message = refused.Message;
         }
         Load();
         return Page();

@@ -8,7 +8,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Read;
 
 /// <summary>Who changed what in a sitting's text, and when; each change can be taken back alone.</summary>
-public sealed class ChangesModel(Footage footage, Desk desk, Store.Transcripts transcripts, WorkNews news) : LiveRoom(footage, desk)
+public sealed class ChangesModel(Footage footage, Desk desk, Store.Transcripts transcripts) : LiveRoom(footage, desk)
 {
     public const int Most = 500;
 
@@ -28,15 +28,10 @@ public sealed class ChangesModel(Footage footage, Desk desk, Store.Transcripts t
         {
             return NotFound();
         }
-        try
+        if (Try(NewsOf.Words, () => transcripts.TakeBack(Sitting.TranscriptId!.Value, change, Who)) is { } refused)
         {
-            transcripts.TakeBack(Sitting.TranscriptId!.Value, change, Who);
+            return Refused(refused);
         }
-        catch (EditRefusedException refused)
-        {
-            return Refused(refused.Message);
-        }
-        news.TellAfter(Response);
         Load(sitting);
         return IsFragment ? Partial("_Changes", this) : Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}/changes"));
     }

@@ -12,7 +12,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Read;
 
 /// <summary>Read: the page of turns, tied to the pictures.</summary>
-public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts transcripts, Store.Bites bites, Jobs jobs, SittingMics sittingMics, Upkeep upkeep, MediaCache cache, WorkNews news, HeardBefore heardBefore, Texts texts, Recognisers recognisers, Settings settings) : LiveRoom(footage, desk)
+public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts transcripts, Store.Bites bites, Jobs jobs, SittingMics sittingMics, Upkeep upkeep, MediaCache cache, HeardBefore heardBefore, Texts texts, Recognisers recognisers, Settings settings) : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;
 
@@ -340,17 +340,12 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return NotFound();
         }
-        ChangedText changed;
+        ChangedText changed = null!;
         var names = transcripts.VoiceNames(id);
-        try
+        if (Try(NewsOf.Words, () => changed = change(id)) is { } refused)
         {
-            changed = change(id);
+            return Refused(refused);
         }
-        catch (EditRefusedException refused)
-        {
-            return Refused(refused.Message);
-        }
-        news.TellAfter(Response);
         if (!names.OrderBy(n => n.Key).SequenceEqual(changed.Transcript.Layers.VoiceNames))
         {
             // A voice that is named, or not named any more, may be known from elsewhere.

@@ -9,7 +9,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Read;
 
 /// <summary>Mends that are proposed by rule: names and terms that sound like what was heard, and sentences where the recogniser gives none. Nothing changes without a tick.</summary>
-public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts transcripts, Settings settings, WorkNews news) : LiveRoom(footage, desk)
+public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts transcripts, Settings settings) : LiveRoom(footage, desk)
 {
     /// <summary>So many of each kind are shown at a time.</summary>
     public const int MostShown = 500;
@@ -77,8 +77,8 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return Refused("Tick what shall be changed.");
         }
-        transcripts.Apply(Sitting.TranscriptId!.Value, now => Respell.All(now, chosen.Select(m => now.PlacesOf(m.Numbers.First, m.Numbers.Last) is var (first, last) ? (first, last, m.By) : default)), Who);
-        return Shown(sitting);
+        var refused = Try(NewsOf.Words, () => transcripts.Apply(Sitting.TranscriptId!.Value, now => Respell.All(now, chosen.Select(m => now.PlacesOf(m.Numbers.First, m.Numbers.Last) is var (first, last) ? (first, last, m.By) : default)), Who));
+        return refused is null ? Shown(sitting) : Refused(refused);
 
         IEnumerable<Mend> Wanted(IReadOnlyList<Mend> proposed, string kind) => proposed.Where((m, i) => ticked.Remove(m.Key) || (i >= MostShown && rest.Contains(kind)));
     }
@@ -89,14 +89,9 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return NotFound();
         }
-        try
-        {
-            return transcripts.Step(Sitting.TranscriptId!.Value, redo, Who) is null ? Refused(StepWords.Of(null, redo)) : Shown(sitting);
-        }
-        catch (EditRefusedException refused)
-        {
-            return Refused(refused.Message);
-        }
+        var isMade = false;
+        return Try(NewsOf.Words, () => isMade = transcripts.Step(Sitting.TranscriptId!.Value, redo, Who) is not null) is { } refused ? Refused(refused)
+            : isMade ? Shown(sitting) : Refused(StepWords.Of(null, redo));
     }
 
     /// <summary>What stands around a mend, to read it in its sentence.</summary>
@@ -110,7 +105,6 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
 
     private IActionResult Shown(long sitting)
     {
-        news.TellAfter(Response);
         if (!IsFragment)
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}/mends"));

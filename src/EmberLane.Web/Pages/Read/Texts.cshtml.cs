@@ -15,7 +15,7 @@ namespace EmberLane.Web.Pages.Read;
 /// <summary>The texts of a sitting: which one it is read by, how two differ, one brought in from outside, and another run of a recogniser.</summary>
 [RequestSizeLimit(MostTaken)]
 [RequestFormLimits(MultipartBodyLengthLimit = MostTaken)]
-public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts transcripts, Texts texts, Jobs jobs, Recognisers recognisers, SittingMics sittingMics, MediaCache cache, WorkNews news, Upkeep upkeep) : LiveRoom(footage, desk)
+public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts transcripts, Texts texts, Jobs jobs, Recognisers recognisers, SittingMics sittingMics, MediaCache cache, Upkeep upkeep) : LiveRoom(footage, desk)
 {
     // More than a text may have, so that what is too large is refused with the reason.
     private const int MostTaken = 10 * TextFiles.MostBytes;
@@ -138,7 +138,6 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
         }
         recognisers.ChooseLanguage(sitting, spoken);
         jobs.Add(Production.Id, WorkKinds.Transcribe, sitting, key == Recognisers.SameWords ? $"Voices of {Sitting.Title}" : $"Transcript of {Sitting.Title}", new TranscribeOrder(key, spoken, part, voices).ToString());
-        news.TellAfter(Response);
     });
 
     /// <summary>Takes a delivered text, as a file or pasted, and keeps it beside the others; where there was none, the sitting is read by it at once.</summary>
@@ -228,15 +227,11 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return NotFound();
         }
-        try
+        if (Try(NewsOf.Words, change) is { } refused)
         {
-            change();
-            upkeep.Ask(Production.Id);
+            return Refused(refused);
         }
-        catch (EditRefusedException refused)
-        {
-            return Refused(refused.Message);
-        }
+        upkeep.Ask(Production.Id);
         if (!IsFragment)
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}/texts{(compare is { } other ? $"?compare={other}&skip={skip}" : "")}"));

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using EmberLane.Application.Gathering;
+using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Stories;
@@ -11,7 +12,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Story;
 
 /// <summary>Story: the cards in order beside the running time, and the bites not used yet.</summary>
-public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, Store.Stories stories, MediaCache cache) : LiveRoom(footage, desk)
+public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, Store.Stories stories, Store.Changes changes, MediaCache cache) : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;
 
@@ -23,7 +24,21 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
 
     public IReadOnlyDictionary<long, ListedSitting> Sittings { get; private set; } = new Dictionary<long, ListedSitting>();
 
-    public IReadOnlyList<ShownBite> Unused => [.. Bites.Values.Where(b => !b.Bite.IsAside && Stored.Story.Cards.All(c => c.BiteId != b.Bite.Id))];
+    /// <summary>So many bites of the shelf are shown at first, and with each further part.</summary>
+    private const int AtOnce = 60;
+
+    private readonly HeardSources heard = new(footage, cache);
+
+    /// <summary>Bites that are not in the story; further ones follow as one scrolls.</summary>
+    public IReadOnlyList<ShownBite> Unused { get; private set; } = [];
+
+    /// <summary>How many bites are not in the story, and how many of them the page has with these.</summary>
+    public int UnusedCount { get; private set; }
+
+    public int ShownUpTo { get; private set; }
+
+    /// <summary>The newest change that the page shows: news of older ones is none.</summary>
+    public long Seen { get; private set; }
 
     public FrameRate Rate => Stored.Start.Count.Rate;
 
@@ -36,7 +51,26 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
     /// <summary>What is shown where the chosen angle does not roll; empty when it does.</summary>
     public string ShownInstead(Card card) => string.Join(", ", Conform.ShownInstead(card, Cut.Of(card), Sittings[card.SittingId], Stored.Start.Count).Select(System.IO.Path.GetFileNameWithoutExtension));
 
-    public void OnGet() => Load();
+    public void OnGet() => Load(AtOnce);
+
+    /// <summary>The story again, where somebody has changed something since the page that asks was made.</summary>
+    public IActionResult OnGetStory(long seen, int shown)
+    {
+        if (changes.Newest(Production.Id) == seen)
+        {
+            return new NoContentResult();
+        }
+        Load(shown);
+        return Partial("_Story", this);
+    }
+
+    /// <summary>Further bites of the shelf, behind those that the page has.</summary>
+    public PartialViewResult OnGetMore(int shown)
+    {
+        Stored = Desk.StoryOf(Production, Who);
+        LoadShelf(Math.Max(0, shown), AtOnce);
+        return Partial("_Shelf", this);
+    }
 
     public IActionResult OnPostLay(long version, long bite, int at) =>
         bites.Get(bite) is { } kept && SittingHere(kept.SittingId) is not null
@@ -86,38 +120,38 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
         }));
     }
 
-    private object? Part(ListedSource? source, SittingRange shown) =>
-        source is { Place: { } place } && footage.Source(source.Id) is { } stored && cache.IsPlayable(stored)
-            ? new { address = FormattableString.Invariant($"/media/{source.Id}/play"), at = place.ToSource(shown.In).FromZero.ToSecondsText() }
-            : null;
+    private object? Part(ListedSource? source, SittingRange shown) => source is not null && heard.Of(source.Id) is { } place
+        ? new { address = FormattableString.Invariant($"/media/{source.Id}/play"), at = place.ToSource(shown.In).FromZero.ToSecondsText() }
+        : null;
 
     private IActionResult Edit(long version, StoryEdit edit) => Change(() => stories.Apply(Desk.StoryToChange(Production, Who).Id, version, edit, Who));
 
     private IActionResult Change(Action change)
     {
-        try
-        {
-            change();
-        }
-        catch (Exception e) when (e is EditRefusedException or ConflictException)
-        {
-            Message = e.Message;
-        }
+        Message = Try(NewsOf.Story, change);
         if (!IsFragment && Message is null)
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/story"));
         }
-        Load();
+        Load(int.TryParse(Request.Form["shown"], out var shown) ? shown : AtOnce);
         Response.Headers["HX-Trigger"] = "changed";
         return IsFragment ? Partial("_Story", this) : Page();
     }
 
-    private void Load()
+    private void Load(int shelf)
     {
+        Seen = changes.Newest(Production.Id);
         Stored = Desk.StoryOf(Production, Who);
         Cut = Desk.CutOf(Stored);
         Stories = stories.Of(Production.Id);
-        Bites = Desk.Bites(Production.Id).ToDictionary(b => b.Bite.Id);
+        Bites = Desk.Bites(Stored);
         Sittings = Desk.Listed(Stored);
+        LoadShelf(0, LongList.Whole(shelf, AtOnce));
+    }
+
+    private void LoadShelf(int skip, int most)
+    {
+        var some = bites.Some(Production.Id, aside: false, skip, most, Stored.Id);
+        (Unused, ShownUpTo, UnusedCount) = (Desk.Shown(Production.Id, some), skip + some.Count, bites.Unused(Production.Id, Stored.Id));
     }
 }

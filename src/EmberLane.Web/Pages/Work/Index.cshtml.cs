@@ -9,11 +9,11 @@ namespace EmberLane.Web.Pages.Work;
 public sealed class IndexModel : LiveRoom
 {
     private readonly Jobs jobs;
-    private readonly WorkNews news;
+    private readonly News news;
     private readonly IServiceProvider services;
     private readonly TimeProvider time;
 
-    public IndexModel(Footage footage, Desk desk, Jobs jobs, WorkNews news, IServiceProvider services, TimeProvider time)
+    public IndexModel(Footage footage, Desk desk, Jobs jobs, News news, IServiceProvider services, TimeProvider time)
         : base(footage, desk)
     {
         (this.jobs, this.news, this.services, this.time) = (jobs, news, services, time);

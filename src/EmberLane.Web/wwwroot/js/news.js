@@ -1,32 +1,46 @@
-// News of background work: fragments that show some of it are drawn anew, without getting in a person's way.
+// News of what others and background work changed: fragments that show some of it are drawn anew, without getting in a person's way.
 
-// Background work has moved on: whoever shows some of it asks for itself again. Quiet while a menu of the fragment is open.
-const events = new EventSource("/events");
-const ask = () => document.body.dispatchEvent(new CustomEvent("work"));
+// What has changed in this production, in one word each: whoever shows some of it asks for itself again.
+const kinds = ["work", "gather", "words", "bites", "story", "production"];
+const events = new EventSource(`/events?production=${document.body.dataset.production ?? ""}`);
+const ask = (some) => some.forEach((kind) => document.body.dispatchEvent(new CustomEvent(kind)));
 // Once more when all is quiet: news that comes while a fragment is being fetched would be lost with the fragment that it replaces.
 let quiet, soon;
-const whenQuiet = () => { document.querySelector(".htmx-request") ? quiet = setTimeout(whenQuiet, 100) : ask(); };
+const heard = new Set(), again = new Set();
+const whenQuiet = () => {
+  if (document.querySelector(".htmx-request")) {
+    quiet = setTimeout(whenQuiet, 100);
+  } else {
+    const some = [...again];
+    again.clear();
+    ask(some);
+  }
+};
 // A moment later: several news are one then, and the answer to what a person just did is shown first.
-const tell = () => {
+const tell = (...some) => {
+  some.forEach((kind) => heard.add(kind));
   clearTimeout(quiet);
   soon ??= setTimeout(() => {
     soon = undefined;
-    ask();
+    const now = [...heard];
+    heard.clear();
+    now.forEach((kind) => again.add(kind));
+    ask(now);
     quiet = setTimeout(whenQuiet, 300);
   }, 150);
 };
-events.addEventListener("work", tell);
+kinds.forEach((kind) => events.addEventListener(kind, () => tell(kind)));
 // What was under way when the page was made may have ended before this line was open.
-events.addEventListener("open", () => document.querySelector(".job-running, .job-waiting") && tell());
+events.addEventListener("open", () => document.querySelector(".job-running, .job-waiting") && tell("work"));
 window.addEventListener("pagehide", () => events.close());
 
 // News goes behind what a person is doing; what it would have shown is asked for once that is done.
 let owed = false;
-const isNews = ({ requestConfig }) => requestConfig.triggeringEvent?.type === "work";
+const isNews = ({ requestConfig }) => kinds.includes(requestConfig.triggeringEvent?.type);
 const settle = () => {
   if (owed) {
     owed = false;
-    setTimeout(tell, 50);
+    setTimeout(tell, 50, ...kinds);
   }
 };
 

@@ -15,8 +15,9 @@ function play(from) {
 
 function drags() {
   const story = document.getElementById("story"), version = story.dataset.version;
-  const send = (query) => htmx.ajax("POST", `?handler=${query}&version=${version}`, { target: "#story", swap: "outerHTML" });
-  Sortable.create(document.getElementById("shelf"), { group: { name: "story", put: false }, sort: false, filter: "button", preventOnFilter: false });
+  const shown = () => document.getElementById("shelf-shown")?.value;
+  const send = (query) => htmx.ajax("POST", `?handler=${query}&version=${version}`, { target: "#story", swap: "outerHTML", values: { shown: shown() } });
+  Sortable.create(document.getElementById("shelf"), { group: { name: "story", put: false }, draggable: ".shelf-bite", sort: false, filter: "button", preventOnFilter: false });
   Sortable.create(document.getElementById("cards"), {
     group: "story", animation: 120, filter: "button, select", preventOnFilter: false,
     onUpdate: (event) => send(`Move&card=${event.item.dataset.card}&to=${event.newIndex}`),
