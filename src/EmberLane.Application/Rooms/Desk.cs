@@ -140,7 +140,7 @@ public sealed class Desk(Footage footage, Store.Transcripts transcripts, Reading
         var shown = Bites(story);
         var cut = CutOf(story);
         var cards = story.Story.Cards.Select(c => new ListedCard(c, cut.Of(c), string.Join(" / ", new[] { shown[c.BiteId].Speaker, shown[c.BiteId].Bite.Theme }.Where(t => t.Length > 0)))).ToList();
-        return Conform.Lay(story.Title, story.Start, cards, Listed(story));
+        return EdlEvents.Of(Conform.Lay(story.Title, story.Start, cards, Listed(story)));
     }
 
     /// <summary>What could go wrong at the editor's, and what is known to be right.</summary>

@@ -1,6 +1,6 @@
-using System.Globalization;
 using EmberLane.Core.Media;
 using EmberLane.Core.Stories;
+using EmberLane.Core.Timeline;
 
 namespace EmberLane.Core.Handoff;
 
@@ -17,34 +17,22 @@ public sealed record ListedCard(Card Card, IReadOnlyList<SittingRange> Pieces, s
 public static class Conform
 {
     /// <summary>
-    /// The decision list of a story that starts at <paramref name="start"/>. A stretch of a card without any angle that has its picture becomes black (reel BL);
-    /// a stretch without sound gets no sound event. Throws <see cref="EditRefusedException"/> when the story runs past 24 hours of timecode.
+    /// The timeline of a story that starts at <paramref name="start"/>: a picture track and a sound track, whole frames of the story's rate. A stretch of a card without any angle that has its picture, or without sound, is a gap.
+    /// Each part of a card is a group. Cost grows with the cards and their sittings' sources.
     /// </summary>
-    public static EventList Lay(string title, Timecode start, IReadOnlyList<ListedCard> cards, IReadOnlyDictionary<long, ListedSitting> sittings)
+    public static EditedTimeline Lay(string title, Timecode start, IReadOnlyList<ListedCard> cards, IReadOnlyDictionary<long, ListedSitting> sittings)
     {
         var count = start.Count;
-        var events = new List<ListedEvent>();
-        long record = 0;
+        List<TimelineItem> pictures = [], sounds = [];
+        var group = 0;
         foreach (var (card, frames, comment) in cards.SelectMany(c => c.Pieces.Select(p => (c.Card, CardFrames.Of(p, count.Rate), c.Comment))))
         {
             var sitting = sittings[card.SittingId];
-            var picture = Cover(frames, Preferred(sitting.Angles, card.Angle), count);
-            var sound = sitting.Sound is { } own ? Cover(frames, [own], count).Where(s => s.Source is not null).ToList() : [];
-            foreach (var shot in picture)
-            {
-                var together = sound.FirstOrDefault(s => s.Source == shot.Source && s.First == shot.First && s.Count == shot.Count && s.SourceFrame == shot.SourceFrame);
-                sound.Remove(together!);
-                events.Add(Event(events.Count + 1, shot, together is null ? "V" : BothTracks(shot.Source!), record + shot.First - frames.First, start, comment, together is not null));
-            }
-            foreach (var heard in sound)
-            {
-                events.Add(Event(events.Count + 1, heard, SoundTracks(heard.Source!), record + heard.First - frames.First, start, null, true));
-            }
-            record += frames.Count;
+            group++;
+            pictures.AddRange(Cover(frames, Preferred(sitting.Angles, card.Angle), count).Select(r => Item(r, group, comment, count)));
+            sounds.AddRange(Cover(frames, sitting.Sound is { } own ? [own] : [], count).Select(r => Item(r, group, comment, count)));
         }
-        return start.Frame + record > count.FramesInDay
-            ? throw new EditRefusedException("The story runs past midnight of its timecode. Start it earlier.")
-            : new EventList(title, count, events);
+        return new EditedTimeline(title, start, [new Track(TrackKind.Picture, "V1", pictures), new Track(TrackKind.Sound, "A1", sounds)], []);
     }
 
     /// <summary>
@@ -99,29 +87,14 @@ public static class Conform
         return (first, Math.Min(rate.FrameAt(fill.Out.FromZero), first + label.Available));
     }
 
-    private static ListedEvent Event(int number, Run run, string track, long record, Timecode start, string? comment, bool withSound)
+    private static TimelineItem Item(Run run, int group, string comment, TimecodeCount count)
     {
-        Timecode sourceIn, sourceOut;
-        string reel;
-        var comments = new List<string>();
-        if (run.Source is { } source)
+        var lasting = count.Rate.TimeOf(run.Count);
+        if (run.Source is not { } source)
         {
-            (sourceIn, sourceOut, reel) = (run.Label!.Label(run.SourceFrame), run.Label.Label(run.SourceFrame + run.Count), source.Reel);
-            comments.Add("FROM CLIP NAME: " + source.FileName);
+            return new Gap(group, comment, lasting);
         }
-        else
-        {
-            (sourceIn, sourceOut, reel) = (start.Count.LabelOf(0), start.Count.LabelOf(run.Count), "BL");
-        }
-        if (comment is { Length: > 0 })
-        {
-            comments.Add("COMMENT: " + comment.ToUpper(CultureInfo.InvariantCulture));
-        }
-        var channels = withSound ? run.Source!.Facts.Channels : 0;
-        return new ListedEvent(number, reel, track, null, sourceIn, sourceOut, start.Later(record), start.Later(record + run.Count), [.. Enumerable.Range(3, Math.Max(0, channels - 2))], comments);
+        var from = run.Label!.TimeOf(run.SourceFrame);
+        return new Clip(group, comment, new TimelineMedia(source.Id, source.Reel, source.FileName, source.Facts.Channels, source.Facts, count), new SourceRange(from, from + lasting));
     }
-
-    private static string SoundTracks(ListedSource source) => source.Facts.Channels >= 2 ? "AA" : "A";
-
-    private static string BothTracks(ListedSource source) => source.Facts.Channels >= 2 ? "AA/V" : "B";
 }

@@ -6,8 +6,6 @@ namespace EmberLane.Core.Handoff;
 /// <summary>Reads edit decision lists: any case, any run of blanks and tabs, LF or CRLF, blank and unknown lines, <c>;</c> or <c>.</c> before the frames.</summary>
 public static partial class EdlReader
 {
-    private static readonly string[] Tracks = ["V", "A", "A2", "AA", "B", "AA/V", "NONE"];
-
     /// <summary>
     /// Reads a list whose frames run at <paramref name="rate"/>, which the text itself does not say. FCM says how record times count; a source time with <c>;</c> or <c>.</c> counts
     /// drop frame where the rate has it. Throws <see cref="FormatException"/> with the line's number and the reason.
@@ -61,11 +59,7 @@ public static partial class EdlReader
         {
             throw Bad(line, "an event needs a number, a reel, a track, a transition and four times");
         }
-        var track = fields[2].ToUpperInvariant();
-        if (!Tracks.Contains(track))
-        {
-            throw Bad(line, $"“{fields[2]}” is not a track; known are {string.Join(", ", Tracks)}");
-        }
+        var track = EdlTracks.Read(fields[2]) ?? throw Bad(line, $"“{fields[2]}” is not a track; known are {string.Join(", ", EdlTracks.All)}");
         if (!dissolve && !fields[3].Equals("C", StringComparison.OrdinalIgnoreCase))
         {
             throw Bad(line, $"the transition “{fields[3]}” is not one that is read here; known are C and D");

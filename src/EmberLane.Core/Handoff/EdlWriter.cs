@@ -44,7 +44,7 @@ public static class EdlWriter
     private static void Line(StringBuilder file, ListedEvent e, int number)
     {
         var transition = e.DissolveFrames is { } frames ? FormattableString.Invariant($"D    {frames:000}") : "C       ";
-        file.Append(CultureInfo.InvariantCulture, $"{number:000}  {e.Reel,-8} {e.Track,-5} {transition} {e.SourceIn} {e.SourceOut} {e.RecordIn} {e.RecordOut}\n");
+        file.Append(CultureInfo.InvariantCulture, $"{number:000}  {e.Reel,-8} {e.Track.Code(),-5} {transition} {e.SourceIn} {e.SourceOut} {e.RecordIn} {e.RecordOut}\n");
         if (e.ExtraChannels.Count > 0)
         {
             file.Append("AUD  ").AppendJoin("  ", e.ExtraChannels).Append('\n');

@@ -1,12 +1,12 @@
 namespace EmberLane.Core.Handoff;
 
 /// <summary>
-/// One line of an edit decision list. <see cref="Track"/> is V, A, A2, AA, B, AA/V or NONE; <see cref="DissolveFrames"/> is null for a cut.
+/// One line of an edit decision list. <see cref="DissolveFrames"/> is null for a cut.
 /// Outs are exclusive. <see cref="ExtraChannels"/> are audio channels from three up; comments are without their <c>* </c>.
 /// Two lines of a dissolve have the same number. Source labels may count drop frame otherwise than the record.
 /// </summary>
 public sealed record ListedEvent(
-    int Number, string Reel, string Track, int? DissolveFrames,
+    int Number, string Reel, EdlTrack Track, int? DissolveFrames,
     Timecode SourceIn, Timecode SourceOut, Timecode RecordIn, Timecode RecordOut,
     IReadOnlyList<int> ExtraChannels, IReadOnlyList<string> Comments)
 {

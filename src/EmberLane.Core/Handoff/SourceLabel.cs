@@ -52,6 +52,9 @@ public sealed class SourceLabel
         return Math.Max(0, Math.Min(count.Rate.NearestFrame(since), Available - length));
     }
 
+    /// <summary>Where a story frame, counted from the first that the source has, begins in the source.</summary>
+    public SourceTime TimeOf(long frame) => new(offset + count.Rate.TimeOf(frame));
+
     /// <summary>The label of a story frame counted from the first that the source has.</summary>
     public Timecode Label(long frame) => count.LabelOf(origin + frame);
 

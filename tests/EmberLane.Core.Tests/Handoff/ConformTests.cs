@@ -22,14 +22,14 @@ public sealed class ConformTests
 
     private static ListedCard Card(long from, long to, long? angle = null) => new(new Card(Guid.NewGuid(), 1, 1, new SittingRange(At(from), At(to)), angle), [new SittingRange(At(from), At(to))], "Maren / why");
 
-    private static EventList Lay(Timecode start, ListedSitting sitting, params ListedCard[] cards) => Conform.Lay("T", start, cards, new Dictionary<long, ListedSitting> { [sitting.Id] = sitting });
+    private static EventList Lay(Timecode start, ListedSitting sitting, params ListedCard[] cards) => EdlEvents.Of(Conform.Lay("T", start, cards, new Dictionary<long, ListedSitting> { [sitting.Id] = sitting }));
 
     [Fact]
     public void Picture_and_recorder_of_a_card_are_listed_at_the_frame_where_they_are()
     {
         var sitting = new ListedSitting(1, [Listed(1, "CAM", Picture(FrameRate.R25, "01:00:00:00", false, 5000), 2000)], Listed(2, "SND", Recorder(300_000, 27_725_000, 3), 0));
         var events = Lay(Pal.Parse("01:00:00:00"), sitting, Card(10_000, 12_000), Card(20_000, 21_000)).Events;
-        Assert.Equal(["V", "AA", "V", "AA"], events.Select(e => e.Track));
+        Assert.Equal(["V", "AA", "V", "AA"], events.Select(e => e.Track.Code()));
         Assert.Equal(("01:00:08:00", "01:00:10:00", "01:00:00:00", "01:00:02:00"), Times(events[0]));
         Assert.Equal(("07:42:15:00", "07:42:17:00", "01:00:00:00", "01:00:02:00"), Times(events[1]));
         Assert.Equal(("01:00:18:00", "01:00:19:00", "01:00:02:00", "01:00:03:00"), Times(events[2]));
@@ -42,7 +42,7 @@ public sealed class ConformTests
     {
         var camera = Listed(1, "CAM", Picture(FrameRate.R25, "14:05:11:00", false, 5000, channels: 1), 0);
         var e = Assert.Single(Lay(Pal.Parse("01:00:00:00"), new ListedSitting(1, [camera], camera), Card(1000, 3000)).Events);
-        Assert.Equal(("B", "14:05:12:00"), (e.Track, e.SourceIn.ToString()));
+        Assert.Equal(("B", "14:05:12:00"), (e.Track.Code(), e.SourceIn.ToString()));
     }
 
     [Fact]

@@ -34,7 +34,7 @@ public sealed class EdlTests
         var list = EdlReader.Read("\uFEFFtitle: x\r\nfcm: drop frame\r\n\r\nM2 something\r\n1\tb004  aa/v\tc\t01:00:00;02 01:00:01.02  01:00:00;00 01:00:01;00\r\nAUD  3  4\r\n", FrameRate.R2997);
         var e = Assert.Single(list.Events);
         Assert.True(list.Count.DropFrame);
-        Assert.Equal(("b004", "AA/V", "01:00:01;02"), (e.Reel, e.Track, e.SourceOut.ToString()));
+        Assert.Equal(("b004", "AA/V", "01:00:01;02"), (e.Reel, e.Track.Code(), e.SourceOut.ToString()));
         Assert.Equal([3, 4], e.ExtraChannels);
     }
 
@@ -75,7 +75,7 @@ public sealed class EdlTests
         var comments = Gen.OneOfConst("FROM CLIP NAME: X.MOV", "COMMENT: A / B", "SOURCE FILE: y 1.wav");
         var lists = from count in Gen.OneOfConst([.. TimecodeCount.Supported])
                     from events in (from reel in Gen.Char["ABC019_"].Array[1, 8]
-                                    from track in Gen.OneOfConst("V", "A", "A2", "AA", "B", "AA/V", "NONE")
+                                    from track in Gen.OneOfConst(Enum.GetValues<EdlTrack>())
                                     from source in Gen.Long[0, count.FramesInDay - 2000]
                                     from record in Gen.Long[0, count.FramesInDay - 2000]
                                     from length in Gen.Long[0, 1999]
@@ -96,7 +96,7 @@ public sealed class EdlTests
     public void More_than_999_events_go_on_in_a_second_file_from_001_with_record_times_going_on()
     {
         var count = new TimecodeCount(FrameRate.R25, false);
-        var events = Enumerable.Range(0, 1500).Select(i => new ListedEvent(i + 1, "A", "V", null, count.LabelOf(0), count.LabelOf(10), count.LabelOf(90_000 + (i * 10)), count.LabelOf(90_010 + (i * 10)), [], []));
+        var events = Enumerable.Range(0, 1500).Select(i => new ListedEvent(i + 1, "A", EdlTrack.Video, null, count.LabelOf(0), count.LabelOf(10), count.LabelOf(90_000 + (i * 10)), count.LabelOf(90_010 + (i * 10)), [], []));
         var files = EdlWriter.Write(new EventList("LONG", count, [.. events]));
         Assert.Equal(2, files.Count);
         var second = EdlReader.Read(files[1], FrameRate.R25).Events;
@@ -108,7 +108,7 @@ public sealed class EdlTests
     public void A_newline_in_a_comment_or_title_can_not_begin_a_line_of_its_own()
     {
         var count = new TimecodeCount(FrameRate.R25, false);
-        var e = new ListedEvent(1, "A", "V", null, count.LabelOf(0), count.LabelOf(1), count.LabelOf(0), count.LabelOf(1), [], ["NOTE\n002 X V C 00:00:00:00 00:00:00:00 00:00:00:00 00:00:00:00"]);
+        var e = new ListedEvent(1, "A", EdlTrack.Video, null, count.LabelOf(0), count.LabelOf(1), count.LabelOf(0), count.LabelOf(1), [], ["NOTE\n002 X V C 00:00:00:00 00:00:00:00 00:00:00:00 00:00:00:00"]);
         var read = EdlReader.Read(EdlWriter.Write(new EventList("A\nFCM: DROP FRAME", count, [e]))[0], FrameRate.R25);
         Assert.Single(read.Events);
         Assert.False(read.Count.DropFrame);

@@ -1,0 +1,177 @@
+using System.Globalization;
+using EmberLane.Core.Timeline;
+
+namespace EmberLane.Core.Handoff;
+
+/// <summary>A timeline as the lines of an event list, and back.</summary>
+public static class EdlEvents
+{
+    /// <summary>The reel that stands for black.</summary>
+    public const string Black = "BL";
+
+    private const string ClipName = "FROM CLIP NAME: ", Comment = "COMMENT: ";
+
+    /// <summary>
+    /// The lines of a timeline, group by group in the order of the record: first the pictures of a group, each with the sound that is the same stretch of the same file in one line, then what sound is left. Where there is no picture
+    /// the reel is black. What is not enabled is left out. Lengths are rounded to the frame of the timeline's count. Throws <see cref="EditRefusedException"/> when it runs past 24 hours of timecode.
+    /// </summary>
+    public static EventList Of(EditedTimeline timeline)
+    {
+        var count = timeline.Start.Count;
+        if (timeline.Start.Frame + count.Rate.NearestFrame(timeline.Length) > count.FramesInDay)
+        {
+            throw new EditRefusedException("The story runs past midnight of its timecode. Start it earlier.");
+        }
+        var events = new List<ListedEvent>();
+        var sounds = timeline.Of(TrackKind.Sound).SelectMany(t => t.Placed()).Where(p => p.Item is Clip { IsEnabled: true }).ToLookup(p => p.Item.Group);
+        var pictures = timeline.Of(TrackKind.Picture).SelectMany(Shown).ToList();
+        foreach (var group in pictures.Select(p => p.Item.Group).Concat(sounds.Select(s => s.Key)).Distinct().Order())
+        {
+            var heard = sounds[group].ToList();
+            foreach (var (item, range, before, dissolve) in pictures.Where(p => p.Item.Group == group))
+            {
+                var together = heard.FindIndex(h => item is Clip shown && ((Clip)h.Item).Media == shown.Media && ((Clip)h.Item).Range == shown.Range && h.Range == range);
+                var track = EdlTracks.Of(picture: true, together < 0 ? 0 : ((Clip)heard[together].Item).Media.Channels);
+                if (together >= 0)
+                {
+                    heard.RemoveAt(together);
+                }
+                var number = events.Count + 1;
+                if (dissolve > MediaTime.Zero)
+                {
+                    events.Add(Leaving(number, before!, range, track, timeline.Start));
+                }
+                events.Add(Line(number, item, range, track, dissolve > MediaTime.Zero ? dissolve : null, timeline.Start));
+            }
+            foreach (var (item, range) in heard)
+            {
+                events.Add(Line(events.Count + 1, item with { Note = "" }, range, EdlTracks.Of(picture: false, ((Clip)item).Media.Channels), null, timeline.Start));
+            }
+        }
+        return new EventList(timeline.Title, count, Numbered(events));
+    }
+
+    /// <summary>
+    /// The timeline of an event list: a picture track and a sound track, each with gaps where no line has anything, that starts with the first line's record time. Lines whose record times overlap those before them on the same
+    /// track are left out, and so are lines of no track.
+    /// </summary>
+    public static EditedTimeline Timeline(EventList list)
+    {
+        var start = list.Events.Count == 0 ? list.Count.LabelOf(0) : list.Events.MinBy(e => e.RecordIn.Frame)!.RecordIn;
+        return new EditedTimeline(list.Title, start, [new Track(TrackKind.Picture, "V1", Items(list, start, EdlTracks.HasPicture)), new Track(TrackKind.Sound, "A1", Items(list, start, EdlTracks.HasSound))], []);
+    }
+
+    private static List<TimelineItem> Items(EventList list, Timecode start, Func<EdlTrack, bool> isOn)
+    {
+        var items = new List<TimelineItem>();
+        long at = 0;
+        foreach (var e in list.Events.Where(e => isOn(e.Track) && e.RecordOut.Frame > e.RecordIn.Frame).OrderBy(e => e.RecordIn.Frame))
+        {
+            long first = e.RecordIn.Frame - start.Frame, frames = e.RecordOut.Frame - e.RecordIn.Frame;
+            if (first < at)
+            {
+                continue;
+            }
+            if (first > at)
+            {
+                items.Add(new Gap(e.Number, "", list.Count.Rate.TimeOf(first - at)));
+            }
+            var note = string.Join("; ", e.Comments.Where(c => c.StartsWith(Comment, StringComparison.OrdinalIgnoreCase)).Select(c => c[Comment.Length..]));
+            if (e.DissolveFrames is { } dissolve)
+            {
+                items.Add(new Transition(e.Number, list.Count.Rate.TimeOf(dissolve)));
+            }
+            items.Add(e.Reel.Equals(Black, StringComparison.OrdinalIgnoreCase) ? new Gap(e.Number, note, list.Count.Rate.TimeOf(frames)) : new Clip(e.Number, note, MediaOf(e), Range(e, frames)));
+            at = first + frames;
+        }
+        return items;
+    }
+
+    private static TimelineMedia MediaOf(ListedEvent e)
+    {
+        var name = e.Comments.FirstOrDefault(c => c.StartsWith(ClipName, StringComparison.OrdinalIgnoreCase))?[ClipName.Length..] ?? "";
+        var channels = e.Track switch { EdlTrack.Video or EdlTrack.None => 0, EdlTrack.FirstAudio or EdlTrack.SecondAudio or EdlTrack.VideoAndFirstAudio => 1, _ => 2 + e.ExtraChannels.Count };
+        return new TimelineMedia(null, e.Reel, name, channels, null, e.SourceIn.Count);
+    }
+
+    private static SourceRange Range(ListedEvent e, long frames)
+    {
+        var from = new SourceTime(e.SourceIn.Count.Rate.TimeOf(e.SourceIn.Frame));
+        return new SourceRange(from, from + e.SourceIn.Count.Rate.TimeOf(frames));
+    }
+
+    // The items of a picture track that are seen, each with the one that dissolves into it, and for how long.
+    private static IEnumerable<(TimelineItem Item, RecordRange Range, TimelineItem? Before, MediaTime Dissolve)> Shown(Track track)
+    {
+        TimelineItem? before = null;
+        var dissolve = MediaTime.Zero;
+        foreach (var (item, range) in track.Placed())
+        {
+            if (item is Transition transition)
+            {
+                dissolve = transition.Lasting;
+                continue;
+            }
+            if (item is not Clip { IsEnabled: false })
+            {
+                yield return (item, range, before, before is null ? MediaTime.Zero : dissolve);
+            }
+            (before, dissolve) = (item, MediaTime.Zero);
+        }
+    }
+
+    private static ListedEvent Leaving(int number, TimelineItem before, RecordRange range, EdlTrack track, Timecode start)
+    {
+        var (reel, _, sourceOut) = Source(before, start.Count);
+        var record = start.Later(start.Count.Rate.NearestFrame(range.In.FromZero));
+        return new ListedEvent(number, reel, track, null, sourceOut, sourceOut, record, record, [], []);
+    }
+
+    private static ListedEvent Line(int number, TimelineItem item, RecordRange range, EdlTrack track, MediaTime? dissolve, Timecode start)
+    {
+        var (reel, sourceIn, sourceOut) = Source(item, start.Count);
+        var comments = new List<string>();
+        if (item is Clip clip)
+        {
+            comments.Add(ClipName + clip.Media.FileName);
+        }
+        if (item.Note.Length > 0)
+        {
+            comments.Add(Comment + item.Note.ToUpper(CultureInfo.InvariantCulture));
+        }
+        long first = start.Count.Rate.NearestFrame(range.In.FromZero), end = start.Count.Rate.NearestFrame(range.Out.FromZero);
+        var channels = track.HasSound() ? ((Clip)item).Media.Channels : 0;
+        return new ListedEvent(number, reel, track, dissolve is { } lasting ? (int)start.Count.Rate.NearestFrame(lasting) : null, sourceIn, sourceOut, start.Later(first), start.Later(end),
+            [.. Enumerable.Range(3, Math.Max(0, channels - 2))], comments);
+    }
+
+    private static (string Reel, Timecode In, Timecode Out) Source(TimelineItem item, TimecodeCount count)
+    {
+        var frames = count.Rate.NearestFrame(item.Length);
+        if (item is not Clip { Media: { } media } clip)
+        {
+            return (Black, count.LabelOf(0), count.LabelOf(frames));
+        }
+        if (media.Facts is not { } facts)
+        {
+            var from = media.Count.Rate.NearestFrame(clip.Range.In.FromZero);
+            return (media.Reel, media.Count.LabelOf(from), media.Count.LabelOf(from + frames));
+        }
+        var label = SourceLabel.For(facts, count);
+        var first = label.FrameAt(clip.Range.In, frames);
+        return (media.Reel, label.Label(first), label.Label(first + frames));
+    }
+
+    // The two lines of a dissolve are one event.
+    private static List<ListedEvent> Numbered(List<ListedEvent> events)
+    {
+        var number = 0;
+        var numbered = new List<ListedEvent>();
+        for (var i = 0; i < events.Count; i++)
+        {
+            number += i > 0 && events[i].Number == events[i - 1].Number ? 0 : 1;
+            numbered.Add(events[i] with { Number = number });
+        }
+        return numbered;
+    }
+}
