@@ -1,3 +1,5 @@
+using EmberLane.Core.Signal;
+
 namespace EmberLane.Core.Sync;
 
 /// <summary>How well a stretch of the source agrees with the reference at lags around the expected one, in spreads of all those lags; <see cref="At"/> is the stretch's middle, in samples of the source.</summary>

@@ -1,3 +1,4 @@
+using EmberLane.Core.Signal;
 using System.Collections.Concurrent;
 using System.Numerics;
 

@@ -1,4 +1,5 @@
 using System.Numerics;
+using EmberLane.Core.Signal;
 
 namespace EmberLane.Core.Sync;
 
@@ -55,7 +56,7 @@ internal static class RoughMatch
             }
         }
         fourier.Inverse(re, im);
-        var spread = Spread(fourier, reference, source, size);
+        var spread = Spread(reference, source, size);
         int first = LeastOverlap - n, last = m - LeastOverlap;
         var values = new double[last - first + 1];
         for (var lag = first; lag <= last; lag++)
@@ -67,17 +68,18 @@ internal static class RoughMatch
         return (first, values);
     }
 
-    private static float[] Spread(FastFourier fourier, Onsets reference, Onsets source, int size)
+    private static float[] Spread(Onsets reference, Onsets source, int size)
     {
-        float[] ours = Padded(reference.Squares(), size), theirs = Padded(source.Squares(), size), re = new float[size], im = new float[size], otherIm = new float[size];
-        Parallel.Invoke(() => fourier.Forward(ours, im), () => fourier.Forward(theirs, otherIm));
-        for (var i = 0; i < size; i++)
+        var fourier = new RealFourier(size);
+        (float[] Re, float[] Im) ours = ([], []), theirs = ([], []);
+        Parallel.Invoke(() => ours = fourier.Forward(Padded(reference.Squares(), size)), () => theirs = fourier.Forward(Padded(source.Squares(), size)));
+        float[] re = new float[fourier.Bins], im = new float[fourier.Bins];
+        for (var i = 0; i < re.Length; i++)
         {
-            re[i] = ((ours[i] * theirs[i]) + (im[i] * otherIm[i])) * size / Onsets.Bands;
-            im[i] = ((im[i] * theirs[i]) - (ours[i] * otherIm[i])) * size / Onsets.Bands;
+            re[i] = ((ours.Re[i] * theirs.Re[i]) + (ours.Im[i] * theirs.Im[i])) * size / Onsets.Bands;
+            im[i] = ((ours.Im[i] * theirs.Re[i]) - (ours.Re[i] * theirs.Im[i])) * size / Onsets.Bands;
         }
-        fourier.Inverse(re, im);
-        return re;
+        return fourier.Inverse(re, im);
     }
 
     private static float[] Padded(float[] values, int size)

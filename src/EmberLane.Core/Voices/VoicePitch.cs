@@ -1,3 +1,4 @@
+using EmberLane.Core.Signal;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Sync;
 
@@ -16,7 +17,7 @@ public sealed class VoicePitch
     /// <summary>A peak is voiced from this share of the whole on; quieter windows than this mean square are silence.</summary>
     private const double Voiced = 0.5, Silence = 400;
 
-    private static readonly FastFourier Fourier = new(Size);
+    private static readonly RealFourier Fourier = new(Size);
 
     private static readonly float[] Shape = [.. Enumerable.Range(0, Window).Select(i => (float)(0.5 - (0.5 * Math.Cos(2 * Math.PI * (i + 0.5) / Window))))];
 
@@ -86,14 +87,13 @@ public sealed class VoicePitch
 
     private static double[] Correlated(float[] window)
     {
-        float[] re = new float[Size], im = new float[Size];
-        window.CopyTo(re, 0);
-        Fourier.Forward(re, im);
-        for (var i = 0; i < Size; i++)
+        var padded = new float[Size];
+        window.CopyTo(padded, 0);
+        var (re, im) = Fourier.Forward(padded);
+        for (var i = 0; i < re.Length; i++)
         {
             (re[i], im[i]) = ((re[i] * re[i]) + (im[i] * im[i]), 0);
         }
-        Fourier.Inverse(re, im);
-        return [.. re.Take(Longest + 2).Select(v => (double)v)];
+        return [.. Fourier.Inverse(re, im).Take(Longest + 2).Select(v => (double)v)];
     }
 }

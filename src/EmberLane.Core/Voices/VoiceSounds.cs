@@ -1,5 +1,5 @@
 using EmberLane.Core.Speech;
-using EmberLane.Core.Sync;
+using EmberLane.Core.Signal;
 
 namespace EmberLane.Core.Voices;
 
@@ -15,7 +15,7 @@ public sealed class VoiceSounds
 
     private const double Lowest = 80, Highest = 7_600, Emphasis = 0.97;
 
-    private static readonly FastFourier Fourier = new(Window);
+    private static readonly RealFourier Fourier = new(Window);
 
     private static readonly float[] Shape = [.. Enumerable.Range(0, Window).Select(i => (float)(0.54 - (0.46 * Math.Cos(2 * Math.PI * i / (Window - 1)))))];
 
@@ -44,13 +44,13 @@ public sealed class VoiceSounds
 
     private float[] Frame(int at)
     {
-        float[] re = new float[Window], im = new float[Window];
+        var shaped = new float[Window];
         for (var i = 0; i < Window; i++)
         {
-            re[i] = (float)((held[at + i] - (i == 0 ? 0 : Emphasis * held[at + i - 1])) * Shape[i]);
+            shaped[i] = (float)((held[at + i] - (i == 0 ? 0 : Emphasis * held[at + i - 1])) * Shape[i]);
         }
-        Fourier.Forward(re, im);
-        var power = new float[(Window / 2) + 1];
+        var (re, im) = Fourier.Forward(shaped);
+        var power = new float[Fourier.Bins];
         for (var i = 0; i < power.Length; i++)
         {
             power[i] = (re[i] * re[i]) + (im[i] * im[i]);

@@ -1,4 +1,3 @@
-using System.Numerics;
 using CsCheck;
 using EmberLane.Core.Sync;
 
@@ -6,34 +5,6 @@ namespace EmberLane.Core.Tests.Sync;
 
 public sealed class SyncPartsTests
 {
-    [Fact]
-    public void The_transform_agrees_with_its_definition_and_turns_back() => Gen.Select(Gen.Int[0, 9], Gen.Int).Sample((power, seed) =>
-    {
-        var size = 1 << power;
-        var random = new Random(seed);
-        float[] re = [.. Enumerable.Range(0, size).Select(_ => random.NextSingle() - 0.5f)], im = [.. Enumerable.Range(0, size).Select(_ => random.NextSingle() - 0.5f)];
-        float[] turnedRe = [.. re], turnedIm = [.. im];
-        var fourier = new FastFourier(size);
-        fourier.Forward(turnedRe, turnedIm);
-        for (var k = 0; k < size; k++)
-        {
-            var sum = Complex.Zero;
-            for (var j = 0; j < size; j++)
-            {
-                sum += new Complex(re[j], im[j]) * Complex.Exp(new Complex(0, -2 * Math.PI * j * k / size));
-            }
-            Assert.Equal(sum.Real, turnedRe[k], 1e-3);
-            Assert.Equal(sum.Imaginary, turnedIm[k], 1e-3);
-        }
-        fourier.Inverse(turnedRe, turnedIm);
-        Assert.All(Enumerable.Range(0, size), i => Assert.Equal((re[i], im[i]), (turnedRe[i] / size, turnedIm[i] / size), Close));
-    }, iter: 60);
-
-    private static bool Close((float, float) a, (float, float) b) => Math.Abs(a.Item1 - b.Item1) < 1e-4 && Math.Abs(a.Item2 - b.Item2) < 1e-4;
-
-    [Fact]
-    public void A_size_that_is_no_power_of_two_is_refused() => Assert.ThrowsAny<ArgumentException>(() => new FastFourier(48));
-
     [Fact]
     public void The_line_is_the_one_that_most_points_agree_with_whatever_the_others_say()
     {

@@ -1,6 +1,6 @@
 using System.Numerics;
 
-namespace EmberLane.Core.Sync;
+namespace EmberLane.Core.Signal;
 
 /// <summary>
 /// The discrete Fourier transform of a size that is a power of two, unscaled, real and imaginary parts apart: Stockham's self-sorting form (Cochran and others, 1967) in steps of four, many butterflies at
