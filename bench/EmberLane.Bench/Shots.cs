@@ -55,6 +55,10 @@ internal static class Shots
             texts.Choose(1, heard, "logger");
             Shoot("mends", "read/1/mends");
             texts.Choose(1, typed, "logger");
+            // What two people did besides.
+            server.Services.GetRequiredService<Grouping>().Rename(1, 3, "The bridge walk, evening", "logger");
+            server.Services.GetRequiredService<Store.Bites>().Describe(1, "the sound", "opens the film", "producer");
+            Shoot("changes", "changes");
             Shoot("settings", "../../settings");
             browser.Click("[data-action=theme]");
             Shoot("read-night", "read/2#word-216");
