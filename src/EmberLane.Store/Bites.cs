@@ -54,15 +54,16 @@ public sealed class Bites(Database database, Transcripts transcripts, TimeProvid
 
     public Bite? Get(long id) => database.Read(c => c.Query(Select + "WHERE b.id = $id AND b.gone = 0", ReadBite, ("$id", id))).SingleOrDefault();
 
-    /// <summary>Keeps a bite of <see cref="Bite.Owner"/>; its id is given here.</summary>
+    /// <summary>Keeps a bite of <see cref="Bite.Owner"/>; its id is given here. Throws <see cref="EditRefusedException"/> for a theme or note that is too long.</summary>
     public long Add(Bite bite) => database.Write(c =>
     {
+        var kept = new BiteState(bite.Theme, bite.Note, false, false);
+        BiteEdit.Of(0, kept).Apply(kept);
         var id = c.Insert(
             "INSERT INTO bite (sitting_id, transcript_id, first_word, last_word, time_in, time_out, theme, note, owner) VALUES ($s, $t, $first, $last, $in, $out, $theme, $note, $owner)",
             ("$s", bite.SittingId), ("$t", bite.TranscriptId), ("$first", bite.FirstWord), ("$last", bite.LastWord),
             ("$in", bite.Range.In.FromZero.Units), ("$out", bite.Range.Out.FromZero.Units), ("$theme", bite.Theme), ("$note", bite.Note), ("$owner", bite.Owner));
         Readings.Refresh(c, transcripts, bite.SittingId);
-        var kept = new BiteState(bite.Theme, bite.Note, false, false);
         Append(c, BiteEdit.Of(id, kept), BiteEdit.Of(id, kept with { Gone = true }), bite.Owner);
         return id;
     });

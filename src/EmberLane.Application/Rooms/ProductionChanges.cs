@@ -9,7 +9,7 @@ public sealed class ProductionChanges(
     Changes changes, Store.Transcripts transcripts, Texts texts, Grouping grouping, Footage footage, Store.Bites bites, Store.Stories stories, Productions productions, Upkeep upkeep, News news)
 {
     /// <summary>
-    /// Takes one change back alone, as a change of <paramref name="who"/>, wherever it stands in the log; what it was, in words. Throws <see cref="EditRefusedException"/> when it is not in force, or somebody touched the same since,
+    /// Takes one change back alone, and tells those who show it, as a change of <paramref name="who"/>, wherever it stands in the log; what it was, in words. Throws <see cref="EditRefusedException"/> when it is not in force, or somebody touched the same since,
     /// with who did.
     /// </summary>
     public string TakeBack(long productionId, long change, string who)
@@ -26,7 +26,16 @@ public sealed class ProductionChanges(
             default: productions.TakeBack(productionId, change, who); break;
         }
         upkeep.Ask(productionId);
-        news.Tell();
+        news.Tell(new NewsItem(About(listed.Thing), productionId, who));
         return listed.Said;
     }
+
+    private static NewsOf About(ChangedThing thing) => thing switch
+    {
+        ChangedThing.Words or ChangedThing.Text => NewsOf.Words,
+        ChangedThing.Gather or ChangedThing.Place => NewsOf.Gather,
+        ChangedThing.Bite => NewsOf.Bites,
+        ChangedThing.Story or ChangedThing.StoryItself => NewsOf.Story,
+        _ => NewsOf.Production,
+    };
 }

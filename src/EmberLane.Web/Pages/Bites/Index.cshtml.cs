@@ -99,13 +99,13 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
             throw new EditRefusedException(FormattableString.Invariant($"It is in the story already, as card {place + 1}. Shift S lays it once more."));
         }
         stories.Apply(story.Id, story.Version, new LayCard(new Card(Guid.NewGuid(), kept.Id, kept.SittingId, kept.Range, null), story.Story.Cards.Count), Who);
-    });
+    }, NewsOf.Story);
 
-    private IActionResult On(long bite, Action change) => bites.Get(bite) is { } found && SittingHere(found.SittingId) is not null ? Changed(change) : NotFound();
+    private IActionResult On(long bite, Action change, NewsOf about = NewsOf.Bites) => bites.Get(bite) is { } found && SittingHere(found.SittingId) is not null ? Changed(change, about) : NotFound();
 
-    private IActionResult Changed(Action change)
+    private IActionResult Changed(Action change, NewsOf about = NewsOf.Bites)
     {
-        if (Try(NewsOf.Bites, change) is { } refused)
+        if (Try(about, change) is { } refused)
         {
             return Refused(refused);
         }

@@ -66,7 +66,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Changes changes
 
     public IActionResult OnPostBack(long change, string? of, ChangedThing? thing, long? before)
     {
-        if (Try(NewsOf.Gather, () => Message = $"Taken back: {production.TakeBack(Production.Id, change, Who)}.") is { } refused)
+        if (Try(NewsOf.Production, () => Message = $"Taken back: {production.TakeBack(Production.Id, change, Who)}.") is { } refused)
         {
             return Refused(refused);
         }

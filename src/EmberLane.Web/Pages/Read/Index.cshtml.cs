@@ -263,13 +263,9 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return Refused("Select the words to keep first.");
         }
-        if (ThemeAndNote(theme, note) is not var (cleanTheme, cleanNote))
-        {
-            return Refused(LongTheme);
-        }
         var range = new SittingRange(Transcript.Words[from].Range.In, Transcript.Words.Skip(from).Take(to - from + 1).Max(w => w.Range.Out));
-        bites.Add(new Bite(0, Sitting!.Id, Sitting.TranscriptId!.Value, first, last, range, cleanTheme, cleanNote, Who, false));
-        return BesideTurn(Reloaded(sitting).Turns.Single(t => t.First <= from && from <= t.Last));
+        var bite = new Bite(0, Sitting!.Id, Sitting.TranscriptId!.Value, first, last, range, TypedText.OneLine(theme ?? ""), TypedText.OneLine(note ?? ""), Who, false);
+        return Try(NewsOf.Bites, () => bites.Add(bite)) is { } refused ? Refused(refused) : BesideTurn(Reloaded(sitting).Turns.Single(t => t.First <= from && from <= t.Last));
     }
 
     /// <summary>Writes the theme and the note of a bite of this sitting.</summary>
@@ -279,19 +275,13 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return NotFound();
         }
-        if (ThemeAndNote(theme, note) is not var (cleanTheme, cleanNote))
+        if (Try(NewsOf.Bites, () => bites.Describe(bite, TypedText.OneLine(theme ?? ""), TypedText.OneLine(note ?? ""), Who)) is { } refused)
         {
-            return Refused(LongTheme);
+            return Refused(refused);
         }
-        bites.Describe(bite, cleanTheme, cleanNote, Who);
         var turn = BitesFrom.FirstOrDefault(b => b.Any(x => x.Id == bite))?.Key;
         return Reloaded(sitting).Turns.FirstOrDefault(t => t.First == turn) is { } shown ? BesideTurn(shown) : NotFound();
     }
-
-    private const string LongTheme = "A theme takes at most 60 characters, a note 500.";
-
-    private static (string Theme, string Note)? ThemeAndNote(string? theme, string? note) =>
-        (TypedText.OneLine(theme ?? ""), TypedText.OneLine(note ?? "")) is { Item1.Length: <= 60, Item2.Length: <= 500 } fit ? fit : null;
 
     // The answer to a change of marks, which leaves the text as it is: its turn, and the marks of all bites.
     private PartialViewResult BesideTurn(Turn turn)
