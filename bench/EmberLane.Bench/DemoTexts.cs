@@ -1,7 +1,7 @@
 using System.Text.RegularExpressions;
+using EmberLane.Core.Import;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Transcripts;
-using EmberLane.Core.Typed;
 
 namespace EmberLane.Bench;
 

@@ -1,6 +1,6 @@
 using System.Diagnostics;
 using System.Globalization;
-using EmberLane.Core.Typed;
+using EmberLane.Core.Import;
 using EmberLane.Engines;
 using EmberLane.Running;
 

@@ -10,7 +10,7 @@ internal sealed record MadeSitting(IReadOnlyList<short[]> Mics, short[] Mix, IRe
 /// <summary>Made people that say the lines of the demonstration's scripts, and sittings put together from what they say.</summary>
 internal sealed class MadePeople
 {
-    private const int Rate = QuietCut.SampleRate, Decimation = 3, Breath = 40;
+    private const int Rate = SilenceSegmenter.SampleRate, Decimation = 3, Breath = 40;
 
     private static readonly FliteVoice[] Voices = [new("slt", -120, 0.97), new("rms", -40, 1.03), new("slt", 90, 0.96), new("rms", -220, 0.96), new("awb", 0, 1)];
 

@@ -28,8 +28,8 @@ internal sealed class MadeTalk
             for (var c = 0; c < lavs; c++)
             {
                 var pcm = footage.Work("talk.pcm");
-                await Ffmpeg.DecodeMonoAsync(footage.Find(reference), facts, [c], QuietCut.SampleRate, pcm, CancellationToken.None);
-                var spoken = Utterances.Find(PcmFile.Energy(pcm));
+                await Ffmpeg.DecodeMonoAsync(footage.Find(reference), facts, [c], SilenceSegmenter.SampleRate, pcm, CancellationToken.None);
+                var spoken = VoiceActivity.Find(PcmFile.Energy(pcm));
                 await Ffmpeg.DecodeMonoAsync(footage.Find(reference), facts, [c], Rate, pcm, CancellationToken.None);
                 var samples = PcmFile.ReadAll(pcm);
                 made.utterances.AddRange(spoken.Select(u => samples[Math.Min(samples.Length, u.First * Rate / 100)..Math.Min(samples.Length, u.End * Rate / 100)]));

@@ -27,7 +27,7 @@ internal static class SpeechBench
                 var pcm = footage.Work("speech.pcm");
                 await SittingSound.MakeAsync(Chosen(footage.Find(reference), facts), pcm, CancellationToken.None);
                 var watch = Stopwatch.StartNew();
-                var compared = WordErrors.Between(truth, await way(pcm));
+                var compared = WordErrorRate.Between(truth, await way(pcm));
                 var (sound, took) = (facts.Duration.ToSecondsInexact(), watch.Elapsed.TotalSeconds);
                 Print(name, title, sound / took, compared.Errors, compared.TrueWords);
                 (errors, words, heard, spent) = (errors + compared.Errors, words + compared.TrueWords, heard + sound, spent + took);

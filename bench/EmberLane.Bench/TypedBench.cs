@@ -1,10 +1,10 @@
 using System.Diagnostics;
 using System.Globalization;
 using System.Text.Json;
+using EmberLane.Core.Import;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Time;
 using EmberLane.Core.Transcripts;
-using EmberLane.Core.Typed;
 
 namespace EmberLane.Bench;
 
@@ -23,7 +23,7 @@ internal static class TypedBench
             var heard = WordsJson.Read(File.ReadAllText(Path.Combine(repository, "demo", "transcripts", $"{name}.words.json"))).Words.Select((w, i) => new RecordWord(i, w.Text, On(w.Range), w.Confidence, 0)).ToList();
             var random = new Random(5);
             var typed = truth.Where((_, i) => i is < 200 or >= 240).Select((w, i) => (w.Start, Word: new TypedWord(random.Next(20) == 0 ? "something" : w.Text, i + 1, null))).ToList();
-            var laid = TextLaying.Lay([.. typed.Select(t => t.Word)], heard);
+            var laid = AlignedText.Lay([.. typed.Select(t => t.Word)], heard);
             var late = laid.Words.Zip(typed).Select(p => Math.Abs(p.First.Range.In.FromZero.ToSecondsInexact() - p.Second.Start)).ToList();
             (near, all) = (near + late.Count(l => l <= 0.08), all + late.Count);
             Console.WriteLine(Line($"  {name}: {(double)late.Count(l => l <= 0.08) / late.Count:0.0%} of {late.Count} word starts within 80 ms, median {late.Order().ElementAt(late.Count / 2) * 1000:0} ms; of words heard the same {Share(laid, late, 950)}; not fitting: {string.Join(", ", laid.Misfits.Select(m => $"{(m.Typed ? "typed" : "heard")} {m.Last - m.First + 1} words from {m.Range.In}"))}"));
@@ -45,7 +45,7 @@ internal static class TypedBench
             var said = words.Select(w => written[w.Who.Split(' ')[0].ToUpperInvariant()].Dequeue()).ToList();
             var people = words.Select(w => w.Who).Distinct().ToList();
             SittingTime At(decimal seconds) => new(MediaTime.FromSecondsRounded(seconds));
-            var bare = new Transcript([.. words.Select((w, i) => new RecordWord(i, WordErrors.Plain(said[i]), new SittingRange(At(w.Start), At(w.End)), null, people.IndexOf(w.Who)))], Layers.None);
+            var bare = new Transcript([.. words.Select((w, i) => new RecordWord(i, WordErrorRate.Plain(said[i]), new SittingRange(At(w.Start), At(w.End)), null, people.IndexOf(w.Who)))], Layers.None);
             var ends = Core.Mends.SentenceMends.Propose(bare).Where(m => m.By[^1] is '.' or '?').Select(m => m.Last).ToHashSet();
             var within = Enumerable.Range(0, words.Count - 1).Where(i => words[i].Who == words[i + 1].Who).ToList();
             var closed = within.Where(i => said[i][^1] is '.' or '?' or '!').ToHashSet();
@@ -75,7 +75,7 @@ internal static class TypedBench
         var took = Enumerable.Range(0, 3).Select(_ =>
         {
             var watch = Stopwatch.StartNew();
-            TextLaying.Lay(typed, heard);
+            AlignedText.Lay(typed, heard);
             return watch.Elapsed.TotalSeconds;
         }).Order().ElementAt(1);
         Console.WriteLine(Line($"  {Long} words onto as many with a quarter misheard: median {took:0.00} s, {(GC.GetTotalAllocatedBytes(true) - before) / 3 / 1_048_576} MiB allocated in all"));

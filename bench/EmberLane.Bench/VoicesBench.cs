@@ -16,9 +16,9 @@ internal static class VoicesBench
         Console.WriteLine($"voices: {Sittings} made sittings of {Seconds / 60} min, three to five voices, a tenth overlaps, bleed at -18 dB; missed, false and confused time over the time of speech");
         var sittings = Enumerable.Range(0, Sittings).Select(n => people.Make(3 + (n % 3), Seconds, 600 + n, n >= Sittings / 3)).ToList();
         Again(sittings);
-        Show("a mic each, two thirds with a mic rubbed and one dropped out", sittings, s => NearMics.Of([.. s.Mics.Select(m => QuietCut.Energy(m))]) ?? throw new InvalidOperationException("No mic was found to be worn."));
-        Show("one mix, number of voices found", sittings, s => VoiceGroups.Of(Sounds(s.Mix), QuietCut.Energy(s.Mix), null));
-        Show("one mix, number of voices given", sittings, s => VoiceGroups.Of(Sounds(s.Mix), QuietCut.Energy(s.Mix), s.Truth.Select(t => t.Voice).Distinct().Count()));
+        Show("a mic each, two thirds with a mic rubbed and one dropped out", sittings, s => MicDiarisation.Of([.. s.Mics.Select(m => SilenceSegmenter.Energy(m))]) ?? throw new InvalidOperationException("No mic was found to be worn."));
+        Show("one mix, number of voices found", sittings, s => SpeakerClustering.Of(Sounds(s.Mix), SilenceSegmenter.Energy(s.Mix), null));
+        Show("one mix, number of voices given", sittings, s => SpeakerClustering.Of(Sounds(s.Mix), SilenceSegmenter.Energy(s.Mix), s.Truth.Select(t => t.Voice).Distinct().Count()));
     }
 
     /// <summary>Sittings of half an hour to two hours, one at a time, with people who move and, in some, one who hardly speaks: what is found must not depend on how long people talk.</summary>
@@ -29,9 +29,9 @@ internal static class VoicesBench
         {
             var sitting = people.Make(voices, minutes * 60, 700 + minutes + voices, spoiled: true, moved: true, seldom);
             Console.WriteLine(Line($"voices of a made sitting of {minutes} min, {voices} voices{(seldom is null ? "" : ", one of whom hardly speaks")}"));
-            Show("a mic each", [sitting], s => NearMics.Of([.. s.Mics.Select(m => QuietCut.Energy(m))]) ?? throw new InvalidOperationException("No mic was found to be worn."));
-            Show("one mix, number of voices found", [sitting], s => VoiceGroups.Of(Sounds(s.Mix), QuietCut.Energy(s.Mix), null));
-            Show("one mix, number of voices given", [sitting], s => VoiceGroups.Of(Sounds(s.Mix), QuietCut.Energy(s.Mix), voices));
+            Show("a mic each", [sitting], s => MicDiarisation.Of([.. s.Mics.Select(m => SilenceSegmenter.Energy(m))]) ?? throw new InvalidOperationException("No mic was found to be worn."));
+            Show("one mix, number of voices found", [sitting], s => SpeakerClustering.Of(Sounds(s.Mix), SilenceSegmenter.Energy(s.Mix), null));
+            Show("one mix, number of voices given", [sitting], s => SpeakerClustering.Of(Sounds(s.Mix), SilenceSegmenter.Energy(s.Mix), voices));
         }
     }
 
@@ -61,7 +61,7 @@ internal static class VoicesBench
 
     private static IEnumerable<(int Person, VoicePrint Print)> Prints(MadeSitting sitting)
     {
-        var pitch = new VoicePitch();
+        var pitch = new PitchTracker();
         pitch.Add(sitting.Mix);
         var sounds = Sounds(sitting.Mix);
         return sitting.Truth.GroupBy(t => t.Voice).Select(g => (sitting.People[g.Key], VoicePrint.Of(sounds, pitch.Steps, [.. g.Select(t => (t.First, t.End))])!));
@@ -71,7 +71,7 @@ internal static class VoicesBench
 
     private static IReadOnlyList<float[]> Sounds(short[] mix)
     {
-        var sounds = new VoiceSounds();
+        var sounds = new Mfcc();
         sounds.Add(mix);
         return sounds.Frames;
     }
@@ -81,15 +81,15 @@ internal static class VoicesBench
         var watch = Stopwatch.StartNew();
         var found = sittings.Select(s => (Sitting: s, Chances: find(s))).ToList();
         var took = watch.Elapsed;
-        var errors = found.Select(f => VoiceErrors.Between(f.Sitting.Truth, f.Chances.Spoken(), Collar)).ToList();
+        var errors = found.Select(f => DiarisationError.Between(f.Sitting.Truth, f.Chances.Spoken(), Collar)).ToList();
         foreach (var (error, (sitting, chances)) in errors.Zip(found))
         {
             Console.WriteLine(Line($"    {sitting.Truth.Select(t => t.Voice).Distinct().Count()} voices, overlap {sitting.Overlap:0%}: {error.Rate:0.0%} (missed {Part(error, error.Missed)}, false {Part(error, error.False)}, confused {Part(error, error.Confused)}), {chances.Rows.Count} found"));
         }
-        Console.WriteLine(Line($"  {how}: {(double)errors.Sum(e => e.Missed + e.False + e.Confused) / errors.Sum(e => e.Speech):0.0%} of all speech, worst {errors.Max(e => e.Rate):0.0%}; {sittings.Sum(s => s.Mix.Length / QuietCut.SampleRate) / took.TotalSeconds:0}x real time"));
+        Console.WriteLine(Line($"  {how}: {(double)errors.Sum(e => e.Missed + e.False + e.Confused) / errors.Sum(e => e.Speech):0.0%} of all speech, worst {errors.Max(e => e.Rate):0.0%}; {sittings.Sum(s => s.Mix.Length / SilenceSegmenter.SampleRate) / took.TotalSeconds:0}x real time"));
     }
 
-    private static string Part(VoiceErrors error, long part) => Line($"{(double)part / error.Speech:0.0%}");
+    private static string Part(DiarisationError error, long part) => Line($"{(double)part / error.Speech:0.0%}");
 
     private static string Line(FormattableString text) => text.ToString(CultureInfo.InvariantCulture);
 }

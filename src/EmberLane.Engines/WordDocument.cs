@@ -3,8 +3,8 @@ using DocumentFormat.OpenXml;
 using DocumentFormat.OpenXml.Packaging;
 using DocumentFormat.OpenXml.Wordprocessing;
 using EmberLane.Core.Captions;
+using EmberLane.Core.Import;
 using EmberLane.Core.Media;
-using EmberLane.Core.Typed;
 
 namespace EmberLane.Engines;
 

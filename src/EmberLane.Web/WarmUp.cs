@@ -3,7 +3,7 @@ using EmberLane.Store;
 namespace EmberLane.Web;
 
 /// <summary>
-/// Asks for the first page, one chart and one transcript as soon as the server listens, so that the program is compiled and the database read before a person opens their own; only then is the server ready.
+/// Asks for the first page, one chart, one transcript and the lists of one production as soon as the server listens, so that the program is compiled and the database read before a person opens their own; only then is the server ready.
 /// </summary>
 internal sealed partial class WarmUp(Options options, Footage footage, ILogger<WarmUp> log) : IHostedLifecycleService
 {
@@ -44,6 +44,10 @@ internal sealed partial class WarmUp(Options options, Footage footage, ILogger<W
         if (sittings is [.., var last])
         {
             yield return FormattableString.Invariant($"/productions/{last.ProductionId}/gather?sitting={last.Id}");
+            foreach (var room in new[] { "bites", "story", "handoff" })
+            {
+                yield return FormattableString.Invariant($"/productions/{last.ProductionId}/{room}");
+            }
         }
         if (sittings.LastOrDefault(s => s.TranscriptId is not null) is { } sitting)
         {

@@ -1,5 +1,5 @@
+using EmberLane.Core.Import;
 using EmberLane.Core.Media;
-using EmberLane.Core.Typed;
 using EmberLane.Engines;
 using EmberLane.Running;
 

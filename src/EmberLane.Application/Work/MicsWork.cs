@@ -33,9 +33,9 @@ internal sealed class MicsWork(Footage footage, Mics mics, SittingMics sittingMi
         var energies = new List<float[]>();
         foreach (var track in facts.Sound)
         {
-            await using var decoded = DecodedChannels.Open(path, track, [.. Enumerable.Range(0, track.Channels)], QuietCut.SampleRate, cancel);
+            await using var decoded = DecodedChannels.Open(path, track, [.. Enumerable.Range(0, track.Channels)], SilenceSegmenter.SampleRate, cancel);
             var heard = new ChannelEnergies(track.Channels);
-            var block = new short[QuietCut.SampleRate * track.Channels];
+            var block = new short[SilenceSegmenter.SampleRate * track.Channels];
             int got;
             while ((got = await decoded.ReadAsync(block, cancel)) >= track.Channels)
             {

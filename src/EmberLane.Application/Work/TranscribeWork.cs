@@ -1,8 +1,8 @@
 using System.Globalization;
 using EmberLane.Application.Gathering;
+using EmberLane.Core.Import;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Transcripts;
-using EmberLane.Core.Typed;
 using EmberLane.Core.Voices;
 using EmberLane.Engines;
 using EmberLane.Engines.Speech;
@@ -49,7 +49,7 @@ internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, J
         }
         var levels = await SittingSound.MakeAsync(mics.Placed, pcm, cancel);
         var extent = SittingSound.Extent(mics.Placed);
-        var decoded = MediaTime.FromSamples(new FileInfo(pcm).Length / 2, QuietCut.SampleRate);
+        var decoded = MediaTime.FromSamples(new FileInfo(pcm).Length / 2, SilenceSegmenter.SampleRate);
         var part = order.Part is { } asked ? (SittingRange?)await CutAsync(pcm, asked, extent, cancel) : null;
         var sound = part is null ? pcm : PartOf(pcm);
         var words = sameWords is not null ? AsHeard(sameWords, extent.In) : await RecogniseAsync(job, choice.Recogniser, order.Language, sitting, part?.Length ?? extent.Length, sound, progress, cancel);
@@ -113,9 +113,9 @@ internal sealed class TranscribeWork(Footage footage, SittingMics sittingMics, J
         {
             throw new InvalidOperationException($"There is no sound from {asked.In} to {asked.Out}; the sitting's sound lasts from {extent.In} to {extent.Out}.");
         }
-        var first = (from - extent.In).ToSamplesFloor(QuietCut.SampleRate);
-        await PcmFile.WritePartAsync(pcm, first, (to - extent.In).ToSamplesFloor(QuietCut.SampleRate), PartOf(pcm), cancel);
-        return new SittingRange(extent.In + MediaTime.FromSamples(first, QuietCut.SampleRate), to);
+        var first = (from - extent.In).ToSamplesFloor(SilenceSegmenter.SampleRate);
+        await PcmFile.WritePartAsync(pcm, first, (to - extent.In).ToSamplesFloor(SilenceSegmenter.SampleRate), PartOf(pcm), cancel);
+        return new SittingRange(extent.In + MediaTime.FromSamples(first, SilenceSegmenter.SampleRate), to);
     }
 
     private async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(Job job, IRecogniser recogniser, string language, Sitting sitting, MediaTime whole, string pcm, Progress progress, CancellationToken cancel)

@@ -1,7 +1,7 @@
 using System.Globalization;
 using System.Net;
 using System.Text.RegularExpressions;
-using EmberLane.Core.Typed;
+using EmberLane.Core.Import;
 
 namespace EmberLane.Core.Captions;
 

@@ -1,5 +1,7 @@
 using System.Globalization;
 using System.Text;
+using CsvHelper;
+using CsvHelper.Configuration;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Transcripts;
 
@@ -16,6 +18,8 @@ public static class TranscriptText
 {
     private const int LineLetters = 42, Lines = 2;
 
+    private static readonly CsvConfiguration Table = new(CultureInfo.InvariantCulture) { NewLine = "\r\n", InjectionOptions = InjectionOptions.Escape };
+
     private static readonly MediaTime LongestCaption = MediaTime.FromMilliseconds(6_000), Pause = MediaTime.FromMilliseconds(900);
 
     /// <summary>Plain text, a paragraph a turn: <c>[00:01:05] MAREN: words</c>.</summary>
@@ -25,12 +29,28 @@ public static class TranscriptText
     /// <summary>CSV (RFC 4180) with a header row. A cell that a spreadsheet would take for a formula gets an apostrophe before it.</summary>
     public static string Csv(Transcript transcript, TextChoice choice)
     {
-        var text = new StringBuilder();
-        void Row(params string[] cells) => text.Append(string.Join(',', cells.Where((_, i) => (i < 2 && choice.Times) || (i == 2 && choice.Names) || i == 3).Select(Cell))).Append("\r\n");
-        Row("start", "end", "name", "words");
-        foreach (var piece in Spoken(transcript, choice))
+        using var text = new StringWriter(CultureInfo.InvariantCulture);
+        using (var csv = new CsvWriter(text, Table))
         {
-            Row(Clock(piece.In, '.'), Clock(piece.Out, '.'), piece.Name, piece.Said);
+            Row("start", "end", "name", "words");
+            foreach (var piece in Spoken(transcript, choice))
+            {
+                Row(Clock(piece.In, '.'), Clock(piece.Out, '.'), piece.Name, piece.Said);
+            }
+
+            void Row(string from, string to, string name, string said)
+            {
+                foreach (var cell in choice.Times ? [from, to] : Array.Empty<string>())
+                {
+                    csv.WriteField(cell);
+                }
+                if (choice.Names)
+                {
+                    csv.WriteField(name);
+                }
+                csv.WriteField(said);
+                csv.NextRecord();
+            }
         }
         return text.ToString();
     }
@@ -97,12 +117,6 @@ public static class TranscriptText
     {
         var milliseconds = Math.Max(0, at.FromZero.ToMillisecondsRounded());
         return string.Create(CultureInfo.InvariantCulture, $"{milliseconds / 3_600_000:00}:{milliseconds / 60_000 % 60:00}:{milliseconds / 1000 % 60:00}{mark}{milliseconds % 1000:000}");
-    }
-
-    private static string Cell(string text)
-    {
-        var safe = text.Length > 0 && text[0] is '=' or '+' or '-' or '@' or '\t' or '\r' ? "'" + text : text;
-        return safe.AsSpan().ContainsAny(",\"\r\n") ? "\"" + safe.Replace("\"", "\"\"", StringComparison.Ordinal) + "\"" : safe;
     }
 
     private static string Escaped(string text) => text.Replace("&", "&amp;", StringComparison.Ordinal).Replace("<", "&lt;", StringComparison.Ordinal).Replace(">", "&gt;", StringComparison.Ordinal);

@@ -47,8 +47,8 @@ public static partial class WebVtt
     }
 
     /// <summary>The cues as lines of typed text; a cue in which several speak gives a line each.</summary>
-    public static IReadOnlyList<Typed.TypedLine> ReadLines(string text, CancellationToken cancel = default) => [.. ReadCues(text, cancel).SelectMany(c => Runs(c.Words)
-        .Select(r => new Typed.TypedLine(c.Line, r[0].Voice, string.Join(' ', r.Select(w => w.Text)), r[0].Range.In.FromZero, r[^1].Range.Out.FromZero)))];
+    public static IReadOnlyList<Import.TypedLine> ReadLines(string text, CancellationToken cancel = default) => [.. ReadCues(text, cancel).SelectMany(c => Runs(c.Words)
+        .Select(r => new Import.TypedLine(c.Line, r[0].Voice, string.Join(' ', r.Select(w => w.Text)), r[0].Range.In.FromZero, r[^1].Range.Out.FromZero)))];
 
     private static IEnumerable<List<RecognisedWord>> Runs(List<RecognisedWord> words)
     {

@@ -42,7 +42,7 @@ public static class Conform
         : [.. pieces.SelectMany(p => Cover(CardFrames.Of(p, count.Rate), Preferred(sitting.Angles, wanted), count)).Where(r => r.Source?.Id != wanted).Select(r => r.Source?.FileName ?? "black").Distinct()];
 
     /// <summary>A run of a card's frames that one source covers, or none.</summary>
-    private sealed record Run(ListedSource? Source, SourceLabel? Label, long First, long Count, long SourceFrame);
+    private sealed record Run(ListedSource? Source, SourceTimecode? Label, long First, long Count, long SourceFrame);
 
     private static IEnumerable<ListedSource> Preferred(IReadOnlyList<ListedSource> angles, long? wanted) => angles.OrderBy(a => a.Id == wanted ? 0 : 1);
 
@@ -53,7 +53,7 @@ public static class Conform
         var runs = new List<Run>();
         foreach (var source in sources.Where(s => s.Place is not null))
         {
-            var label = SourceLabel.For(source.Facts, count);
+            var label = SourceTimecode.For(source.Facts, count);
             var (has, until) = Has(source, label, count.Rate);
             foreach (var (first, end) in open.ToList())
             {
@@ -80,7 +80,7 @@ public static class Conform
     }
 
     // The story frames, counted on the sitting's clock, for which the source has a whole frame.
-    private static (long First, long End) Has(ListedSource source, SourceLabel label, FrameRate rate)
+    private static (long First, long End) Has(ListedSource source, SourceTimecode label, FrameRate rate)
     {
         var fill = source.Place!.Value.Fill(source.Facts.Duration);
         var first = rate.FrameAtOrAfter(fill.In.FromZero);

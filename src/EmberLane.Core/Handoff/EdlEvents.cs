@@ -157,7 +157,7 @@ public static class EdlEvents
             var from = media.Count.Rate.NearestFrame(clip.Range.In.FromZero);
             return (media.Reel, media.Count.LabelOf(from), media.Count.LabelOf(from + frames));
         }
-        var label = SourceLabel.For(facts, count);
+        var label = SourceTimecode.For(facts, count);
         var first = label.FrameAt(clip.Range.In, frames);
         return (media.Reel, label.Label(first), label.Label(first + frames));
     }

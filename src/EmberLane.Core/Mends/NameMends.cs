@@ -1,5 +1,5 @@
+using EmberLane.Core.Import;
 using EmberLane.Core.Transcripts;
-using EmberLane.Core.Typed;
 
 namespace EmberLane.Core.Mends;
 
@@ -16,11 +16,11 @@ public static class NameMends
     /// In order of the words, none overlapping another, the most alike first taken. Terms are names or expressions of one to five words; heard words may be one fewer or more, all of one voice. Cost is the different passages of
     /// so many words times the terms, most of which are told apart by their letters alone.
     /// </summary>
-    public static IReadOnlyList<Mend> Propose(Transcript transcript, IReadOnlyCollection<string> terms)
+    public static IReadOnlyList<SuggestedCorrection> Propose(Transcript transcript, IReadOnlyCollection<string> terms)
     {
         var wanted = terms.Select(TypedText.OneLine).Where(t => t.Length > 2).Distinct().Select(t => (Text: t, Words: t.Split(' ').Length, Form: SoundForm.Of(t))).ToList();
         var units = transcript.Units(0, transcript.Words.Count - 1).Select(u => new Unit(transcript.Said(u), transcript.PlaceOf(u[0].Number)!.Value, transcript.PlaceOf(u[^1].Number)!.Value, transcript.VoiceOf(u[0]), u.Any(transcript.IsDoubtful))).ToList();
-        var found = new List<(double Alike, Mend Mend)>();
+        var found = new List<(double Alike, SuggestedCorrection SuggestedCorrection)>();
         var taken = new HashSet<int>();
         for (var length = 1; length <= units.Count && wanted.Any(t => t.Words >= length - 1); length++)
         {
@@ -41,8 +41,8 @@ public static class NameMends
                 }
             }
         }
-        var chosen = new List<Mend>();
-        foreach (var (_, mend) in found.OrderByDescending(f => f.Alike).ThenBy(f => f.Mend.First).ThenBy(f => f.Mend.Last))
+        var chosen = new List<SuggestedCorrection>();
+        foreach (var (_, mend) in found.OrderByDescending(f => f.Alike).ThenBy(f => f.SuggestedCorrection.First).ThenBy(f => f.SuggestedCorrection.Last))
         {
             var places = Enumerable.Range(mend.First, mend.Last - mend.First + 1).ToList();
             if (!places.Any(taken.Contains))
@@ -54,10 +54,10 @@ public static class NameMends
         return [.. chosen.OrderBy(m => m.First)];
     }
 
-    private static Mend Proposed(Heard heard, Passage passage, string term, SoundForm form, double alike)
+    private static SuggestedCorrection Proposed(Heard heard, Passage passage, string term, SoundForm form, double alike)
     {
         var why = heard.Form.Plain == form.Plain ? "a name of the production, as it is written" : FormattableString.Invariant($"sounds like {term} ({100 * alike:0} of 100){(passage.IsDoubted ? ", and was doubtful" : "")}");
-        return new Mend(passage.First, passage.Last, (passage.FirstNumber, passage.LastNumber), heard.Before + term + heard.After, why, alike >= Surely);
+        return new SuggestedCorrection(passage.First, passage.Last, (passage.FirstNumber, passage.LastNumber), heard.Before + term + heard.After, why, alike >= Surely);
     }
 
     /// <summary>Where a passage lies: the places and numbers of its first and last word, and whether one of its words is doubtful.</summary>

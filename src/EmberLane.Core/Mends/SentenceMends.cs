@@ -27,14 +27,14 @@ public static class SentenceMends
     private const int ShortestQuestion = 3;
 
     /// <summary>At most one proposal a word, in order. Linear in the words.</summary>
-    public static IReadOnlyList<Mend> Propose(Transcript transcript)
+    public static IReadOnlyList<SuggestedCorrection> Propose(Transcript transcript)
     {
         var words = transcript.Words.Where(w => !transcript.IsHidden(w)).ToList();
         if (words.Count == 0 || words.Count(w => Ends(transcript.TextOf(w))) * 1000 >= Punctuated * words.Count)
         {
             return [];
         }
-        var mends = new List<Mend>();
+        var mends = new List<SuggestedCorrection>();
         for (var first = 0; first < words.Count;)
         {
             var last = first;
@@ -61,7 +61,7 @@ public static class SentenceMends
         return !Hanging.Contains(transcript.TextOf(words[i])) && (pause >= LongPause || (pause >= ShortPause && opens));
     }
 
-    private static void Sentence(Transcript transcript, List<RecordWord> words, int first, int last, List<Mend> mends)
+    private static void Sentence(Transcript transcript, List<RecordWord> words, int first, int last, List<SuggestedCorrection> mends)
     {
         var asks = last - first + 1 >= ShortestQuestion && Asking.Contains(transcript.TextOf(words[first]));
         for (var i = first; i <= last; i++)
@@ -73,7 +73,7 @@ public static class SentenceMends
             {
                 var why = (then != now, stop) switch { (true, "") => "a sentence begins", (false, "?") => "a question ends", (false, _) => "a sentence ends", _ => "a sentence of one word" };
                 var place = transcript.PlaceOf(words[i].Number)!.Value;
-                mends.Add(new Mend(place, place, (words[i].Number, words[i].Number), then + stop, why, true));
+                mends.Add(new SuggestedCorrection(place, place, (words[i].Number, words[i].Number), then + stop, why, true));
             }
         }
     }

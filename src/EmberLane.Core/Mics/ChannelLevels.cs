@@ -11,7 +11,7 @@ public static class ChannelLevels
     /// <summary>Two channels whose levels stay this close, in dB, hold the same sound.</summary>
     private const double SameWithin = 0.75;
 
-    /// <summary>The level of full scale in the unit of <see cref="Speech.QuietCut.Energy"/>: the mean square of 16-bit samples.</summary>
+    /// <summary>The level of full scale in the unit of <see cref="Speech.SilenceSegmenter.Energy"/>: the mean square of 16-bit samples.</summary>
     private static readonly double FullScale = 20 * Math.Log10(32768);
 
     /// <summary>

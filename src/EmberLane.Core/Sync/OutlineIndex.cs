@@ -1,6 +1,6 @@
-using EmberLane.Core.Signal;
 using System.Collections.Concurrent;
 using System.Numerics;
+using EmberLane.Core.Signal;
 
 namespace EmberLane.Core.Sync;
 
@@ -131,7 +131,7 @@ public sealed class OutlineIndex
                 return known;
             }
         }
-        var made = new (float[] Re, float[] Im)[Onsets.Bands / 2];
+        var made = new (float[] Re, float[] Im)[SpectralFlux.Bands / 2];
         for (var p = 0; p < made.Length; p++)
         {
             made[p] = outlines[outline].Pair(2 * p, size);

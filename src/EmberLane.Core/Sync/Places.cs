@@ -9,13 +9,13 @@ internal static class Places
     /// <summary>Up to this uncertainty, in steps, the rough lag is exact enough to say what each stretch adds; beyond it loudness has to do.</summary>
     private const int Exact = 20;
 
-    private const int WindowSteps = FineLag.Window / Onsets.Step;
+    private const int WindowSteps = GccPhat.Window / SpectralFlux.Step;
 
     /// <summary>
     /// The first samples of at most <paramref name="most"/> stretches of the source, in order and evenly chosen among those that are worth it: where hours of the overlap hold nothing in common, all of them
     /// lie in the part that does.
     /// </summary>
-    public static List<long> Choose(Onsets reference, Onsets source, RoughLag lag, int most)
+    public static List<long> Choose(SpectralFlux reference, SpectralFlux source, RoughLag lag, int most)
     {
         int first = Math.Max(0, -lag.Steps), last = Math.Min(source.Length, reference.Length - lag.Steps) - WindowSteps;
         if (last < first)
@@ -33,11 +33,11 @@ internal static class Places
         var bar = best.Max(b => b.Score) * Worth;
         var worth = best.Where(b => b.Score >= bar).ToList();
         var count = Math.Min(most, worth.Count);
-        return [.. Enumerable.Range(0, count).Select(i => (long)worth[count == 1 ? 0 : (int)((long)i * (worth.Count - 1) / (count - 1))].At * Onsets.Step)];
+        return [.. Enumerable.Range(0, count).Select(i => (long)worth[count == 1 ? 0 : (int)((long)i * (worth.Count - 1) / (count - 1))].At * SpectralFlux.Step)];
     }
 
     // What each stretch adds to the rough correlation, at the lag or a step or three beside it.
-    private static double[] Shared(Onsets reference, Onsets source, int lag, int first, int last)
+    private static double[] Shared(SpectralFlux reference, SpectralFlux source, int lag, int first, int last)
     {
         var scores = new double[last - first + 1];
         foreach (var beside in new[] { -3, 0, 3 })
@@ -48,7 +48,7 @@ internal static class Places
                 double sum = 0;
                 if (r >= 0 && r < reference.Length)
                 {
-                    for (var band = 0; band < Onsets.Bands; band++)
+                    for (var band = 0; band < SpectralFlux.Bands; band++)
                     {
                         sum += reference.Changes[band][r] * source.Changes[band][t];
                     }
@@ -63,7 +63,7 @@ internal static class Places
         return scores;
     }
 
-    private static double[] Loud(Onsets reference, Onsets source, int lag, int first, int last)
+    private static double[] Loud(SpectralFlux reference, SpectralFlux source, int lag, int first, int last)
     {
         double[] ours = Running(first, last, t => t + lag >= 0 && t + lag < reference.Length ? Math.Sqrt(reference.Energy[t + lag]) : 0), theirs = Running(first, last, t => Math.Sqrt(source.Energy[t]));
         return [.. Enumerable.Range(0, last - first + 1).Select(i => (ours[i + WindowSteps] - ours[i]) * (theirs[i + WindowSteps] - theirs[i]))];

@@ -52,22 +52,22 @@ public static class SoundMatch
     /// </summary>
     public static SoundOffset Find(ISound reference, ISound source, int lags = MostCandidates)
     {
-        Onsets? ours = null, theirs = null;
-        Parallel.Invoke(() => ours = Onsets.Of(reference), () => theirs = Onsets.Of(source));
+        SpectralFlux? ours = null, theirs = null;
+        Parallel.Invoke(() => ours = SpectralFlux.Of(reference), () => theirs = SpectralFlux.Of(source));
         return Find(reference, ours!, source, theirs!, lags);
     }
 
-    private static SoundOffset Find(ISound reference, Onsets ours, ISound source, Onsets theirs, int lags)
+    private static SoundOffset Find(ISound reference, SpectralFlux ours, ISound source, SpectralFlux theirs, int lags)
     {
         var best = new SoundOffset(false, default, 0, 0, 0, 0);
-        var fine = new FineLag(reference, source);
-        foreach (var rough in RoughMatch.Find(ours, theirs).Take(lags))
+        var fine = new GccPhat(reference, source);
+        foreach (var rough in CoarseCorrelation.Find(ours, theirs).Take(lags))
         {
-            var lag = (long)rough.Steps * Onsets.Step;
+            var lag = (long)rough.Steps * SpectralFlux.Step;
             long first = Math.Max(0, -lag), last = Math.Min(source.Length, reference.Length - lag);
             var expected = new LagLine(lag, 0);
             var isShort = last - first <= StackedUpTo;
-            var stretches = Compare(fine, Places.Choose(ours, theirs, rough, isShort ? Looks : MostPlaces), expected, (rough.Uncertainty * Onsets.Step) + (int)(Steepest * Math.Min(last - first, StackedUpTo) / 2));
+            var stretches = Compare(fine, Places.Choose(ours, theirs, rough, isShort ? Looks : MostPlaces), expected, (rough.Uncertainty * SpectralFlux.Step) + (int)(Steepest * Math.Min(last - first, StackedUpTo) / 2));
             if (stretches.Count < 3)
             {
                 continue;
@@ -102,7 +102,7 @@ public static class SoundMatch
     private static double Guarded(double zeros, int apart) => apart < LeastApart ? Math.Min(zeros, SureFrom / 2) : zeros;
 
     // Twice: the first line leaves some drift in the stretches, and with it some blur; the second time it is also known which frequencies tell. Close around the line: an echo must not take over.
-    private static SoundOffset Refined(FineLag fine, List<long> places, Drawn rough, int compared)
+    private static SoundOffset Refined(GccPhat fine, List<long> places, Drawn rough, int compared)
     {
         var line = rough.Line;
         foreach (var (steepest, within, weighed) in new[] { (Steepest / 10, SampleRate / 200, false), (Steepest / 40, SampleRate / 500, true) })
@@ -116,7 +116,7 @@ public static class SoundMatch
 
     private static LagLine Add(LagLine one, LagLine other) => new(one.Offset + other.Offset, one.Slope + other.Slope);
 
-    private static List<StretchLags> Compare(FineLag fine, List<long> places, LagLine expected, int reach, float[]? weights = null)
+    private static List<StretchLags> Compare(GccPhat fine, List<long> places, LagLine expected, int reach, float[]? weights = null)
     {
         var lags = new StretchLags?[places.Count];
         Parallel.For(0, places.Count, i => lags[i] = fine.Compare(places[i], expected, reach, weights));

@@ -7,7 +7,7 @@ public sealed class SoundOutline
 {
     public const int StepsPerSecond = 25;
 
-    /// <summary>Onsets of 10 ms that make one step of 40 ms.</summary>
+    /// <summary>SpectralFlux of 10 ms that make one step of 40 ms.</summary>
     private const int Together = 100 / StepsPerSecond;
 
     /// <summary>A spread of changes is this many units of the byte that each is kept in.</summary>
@@ -18,16 +18,16 @@ public sealed class SoundOutline
     private SoundOutline(sbyte[] steps) => this.steps = steps;
 
     /// <summary>Steps of 40 ms.</summary>
-    public int Length => steps.Length / Onsets.Bands;
+    public int Length => steps.Length / SpectralFlux.Bands;
 
     /// <summary>Measures a sound at 8 kHz; cost grows with its length.</summary>
-    public static SoundOutline Of(ISound sound) => Of(Onsets.Of(sound));
+    public static SoundOutline Of(ISound sound) => Of(SpectralFlux.Of(sound));
 
-    internal static SoundOutline Of(Onsets onsets)
+    internal static SoundOutline Of(SpectralFlux onsets)
     {
         var length = onsets.Length / Together;
-        var steps = new sbyte[length * Onsets.Bands];
-        for (var band = 0; band < Onsets.Bands; band++)
+        var steps = new sbyte[length * SpectralFlux.Bands];
+        for (var band = 0; band < SpectralFlux.Bands; band++)
         {
             var sums = new float[length];
             double squares = 0;
@@ -42,7 +42,7 @@ public sealed class SoundOutline
             var scale = squares > 0 ? Units * (float)Math.Sqrt(length / squares) : 0;
             for (var i = 0; i < length; i++)
             {
-                steps[(i * Onsets.Bands) + band] = (sbyte)Math.Clamp(MathF.Round(sums[i] * scale), -127, 127);
+                steps[(i * SpectralFlux.Bands) + band] = (sbyte)Math.Clamp(MathF.Round(sums[i] * scale), -127, 127);
             }
         }
         return new SoundOutline(steps);
@@ -52,7 +52,7 @@ public sealed class SoundOutline
     public byte[] Write() => (byte[])(Array)steps.Clone();
 
     /// <summary>Reads what <see cref="Write"/> wrote. Throws <see cref="FormatException"/> for bytes that are no whole steps.</summary>
-    public static SoundOutline Read(byte[] bytes) => bytes.Length % Onsets.Bands == 0 ? new SoundOutline((sbyte[])(Array)bytes.Clone()) : throw new FormatException("This is no outline of a sound.");
+    public static SoundOutline Read(byte[] bytes) => bytes.Length % SpectralFlux.Bands == 0 ? new SoundOutline((sbyte[])(Array)bytes.Clone()) : throw new FormatException("This is no outline of a sound.");
 
     /// <summary>Two bands as real and imaginary numbers, with nothing behind them up to <paramref name="size"/>.</summary>
     internal (float[] Re, float[] Im) Pair(int first, int size)
@@ -60,7 +60,7 @@ public sealed class SoundOutline
         float[] re = new float[size], im = new float[size];
         for (var i = 0; i < Length; i++)
         {
-            (re[i], im[i]) = (steps[(i * Onsets.Bands) + first], steps[(i * Onsets.Bands) + first + 1]);
+            (re[i], im[i]) = (steps[(i * SpectralFlux.Bands) + first], steps[(i * SpectralFlux.Bands) + first + 1]);
         }
         return (re, im);
     }

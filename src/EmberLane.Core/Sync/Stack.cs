@@ -57,7 +57,7 @@ internal static class Stack
             if (at >= free)
             {
                 count++;
-                free = at + FineLag.Window;
+                free = at + GccPhat.Window;
             }
         }
         return count;

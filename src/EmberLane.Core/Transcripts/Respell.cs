@@ -1,5 +1,5 @@
 using System.Globalization;
-using EmberLane.Core.Typed;
+using EmberLane.Core.Import;
 
 namespace EmberLane.Core.Transcripts;
 

@@ -12,7 +12,7 @@ public sealed record VoicePrint(int Steps, IReadOnlyList<float> Covariances, flo
     /// <summary>Of a voice that says too little.</summary>
     public static VoicePrint None { get; } = new(0, [], 0, 0, 0);
 
-    private const int D = VoiceSounds.Coefficients;
+    private const int D = Mfcc.Coefficients;
 
     /// <summary>Distances at which a likeness has fallen to 0.37 by either alone; chosen by <c>./ember bench voices</c>.</summary>
     private const double TimbreUnlike = 0.5, PitchUnlike = 6;
@@ -44,7 +44,7 @@ public sealed record VoicePrint(int Steps, IReadOnlyList<float> Covariances, flo
                 }
             }
         }
-        var voiced = steps.Where(s => s % VoicePitch.Every == 0 && s / VoicePitch.Every < pitches.Count).Select(s => pitches[s / VoicePitch.Every]).Where(p => p > 0).Order().ToList();
+        var voiced = steps.Where(s => s % PitchTracker.Every == 0 && s / PitchTracker.Every < pitches.Count).Select(s => pitches[s / PitchTracker.Every]).Where(p => p > 0).Order().ToList();
         float Quartile(int of4) => voiced.Count == 0 ? 0 : voiced[(voiced.Count - 1) * of4 / 4];
         return new VoicePrint(steps.Count, [.. products.Select(p => (float)p)], Quartile(1), Quartile(2), Quartile(3));
     }

@@ -3,7 +3,7 @@ namespace EmberLane.Core.Voices;
 /// <summary>The frames of one voice as one normal distribution with all its covariances: how many, their sums and the sums of their products.</summary>
 internal sealed class VoiceShape
 {
-    private const int D = VoiceSounds.Coefficients;
+    private const int D = Mfcc.Coefficients;
 
     /// <summary>Added to each variance: a share of what all sound varies by, so that few frames do not make a shape of no width.</summary>
     private const double Widened = 0.02;

@@ -20,7 +20,7 @@ public sealed class ChannelEnergies(int channels)
             {
                 one[i] = interleaved[(i * channels) + c];
             }
-            steps[c].AddRange(QuietCut.Energy(one));
+            steps[c].AddRange(SilenceSegmenter.Energy(one));
         }
     }
 }

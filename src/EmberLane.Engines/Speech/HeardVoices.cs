@@ -23,8 +23,8 @@ public static class HeardVoices
 
     private static VoiceChances In(IReadOnlyList<float[]> energies, string pcmPath, int? voices)
     {
-        var near = NearMics.Of(energies);
-        return near is not null && (voices is null || voices == near.Rows.Count) ? near : VoiceGroups.Of(SoundsOf(pcmPath), PcmFile.Energy(pcmPath), voices);
+        var near = MicDiarisation.Of(energies);
+        return near is not null && (voices is null || voices == near.Rows.Count) ? near : SpeakerClustering.Of(SoundsOf(pcmPath), PcmFile.Energy(pcmPath), voices);
     }
 
     /// <summary>
@@ -32,8 +32,8 @@ public static class HeardVoices
     /// </summary>
     public static IReadOnlyDictionary<int, VoicePrint> Prints(string pcmPath, IReadOnlyDictionary<int, IReadOnlyList<(int First, int End)>> said)
     {
-        var sounds = new VoiceSounds();
-        var pitch = new VoicePitch();
+        var sounds = new Mfcc();
+        var pitch = new PitchTracker();
         Hear(pcmPath, samples =>
         {
             sounds.Add(samples);
@@ -44,7 +44,7 @@ public static class HeardVoices
 
     private static IReadOnlyList<float[]> SoundsOf(string pcmPath)
     {
-        var sounds = new VoiceSounds();
+        var sounds = new Mfcc();
         Hear(pcmPath, sounds.Add);
         return sounds.Frames;
     }
@@ -54,7 +54,7 @@ public static class HeardVoices
     private static void Hear(string pcmPath, Listener listener)
     {
         using var file = File.OpenRead(pcmPath);
-        var buffer = new byte[QuietCut.SampleRate * 20];
+        var buffer = new byte[SilenceSegmenter.SampleRate * 20];
         int got;
         while ((got = file.ReadAtLeast(buffer, buffer.Length, throwOnEndOfStream: false)) > 1)
         {

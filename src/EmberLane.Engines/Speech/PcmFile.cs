@@ -7,7 +7,7 @@ namespace EmberLane.Engines.Speech;
 /// <summary>Raw 16-bit mono samples in a file, read in parts so that memory does not grow with its length. Little-endian, as this machine is.</summary>
 public static class PcmFile
 {
-    private const int Chunk = QuietCut.SampleRate * 10, HeaderBytes = 44, WideBytes = 36;
+    private const int Chunk = SilenceSegmenter.SampleRate * 10, HeaderBytes = 44, WideBytes = 36;
 
     /// <summary>Energy of each 10 ms of 16 kHz sound.</summary>
     public static float[] Energy(string path)
@@ -18,7 +18,7 @@ public static class PcmFile
         int got;
         while ((got = file.ReadAtLeast(buffer, buffer.Length, throwOnEndOfStream: false)) > 1)
         {
-            energy.AddRange(QuietCut.Energy(MemoryMarshal.Cast<byte, short>(buffer.AsSpan(0, got))));
+            energy.AddRange(SilenceSegmenter.Energy(MemoryMarshal.Cast<byte, short>(buffer.AsSpan(0, got))));
         }
         return [.. energy];
     }
@@ -94,8 +94,8 @@ public static class PcmFile
         BinaryPrimitives.WriteInt32LittleEndian(head.AsSpan(16), 16);
         BinaryPrimitives.WriteInt16LittleEndian(head.AsSpan(20), 1);
         BinaryPrimitives.WriteInt16LittleEndian(head.AsSpan(22), 1);
-        BinaryPrimitives.WriteInt32LittleEndian(head.AsSpan(24), QuietCut.SampleRate);
-        BinaryPrimitives.WriteInt32LittleEndian(head.AsSpan(28), QuietCut.SampleRate * 2);
+        BinaryPrimitives.WriteInt32LittleEndian(head.AsSpan(24), SilenceSegmenter.SampleRate);
+        BinaryPrimitives.WriteInt32LittleEndian(head.AsSpan(28), SilenceSegmenter.SampleRate * 2);
         BinaryPrimitives.WriteInt16LittleEndian(head.AsSpan(32), 2);
         BinaryPrimitives.WriteInt16LittleEndian(head.AsSpan(34), 16);
         "data"u8.CopyTo(head.AsSpan(36));

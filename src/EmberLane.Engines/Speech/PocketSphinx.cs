@@ -6,7 +6,7 @@ namespace EmberLane.Engines.Speech;
 /// <summary>The local recogniser: pocketsphinx with the English model, from the Debian packages pocketsphinx and pocketsphinx-en-us.</summary>
 public sealed class PocketSphinx(string program = "pocketsphinx_batch") : IRecogniser
 {
-    private const int StepSamples = QuietCut.SampleRate / 100;
+    private const int StepSamples = SilenceSegmenter.SampleRate / 100;
 
     public bool TakesPieces => true;
 
@@ -26,7 +26,7 @@ public sealed class PocketSphinx(string program = "pocketsphinx_batch") : IRecog
             throw new ToolException(reason);
         }
         var samples = PcmFile.ReadWav(wavPath);
-        var utterances = Utterances.Find(QuietCut.Energy(samples));
+        var utterances = VoiceActivity.Find(SilenceSegmenter.Energy(samples));
         if (utterances.Count == 0)
         {
             return [];

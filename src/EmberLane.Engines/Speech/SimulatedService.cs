@@ -35,7 +35,7 @@ public sealed class SimulatedService(string footageFolder, TimeSpan delay, int s
     {
         var text = word.GetProperty("t").GetString()!;
         var range = new SourceRange(At(word, "s"), At(word, "e"));
-        var misheard = Mishearings.GetValueOrDefault(WordErrors.Plain(text));
+        var misheard = Mishearings.GetValueOrDefault(WordErrorRate.Plain(text));
         return misheard is not null && random.Next(3) == 0
             ? new RecognisedWord(misheard, range, 150 + random.Next(200))
             : new RecognisedWord(text, range, 700 + random.Next(300));

@@ -37,7 +37,7 @@ public static class SittingSound
         {
             await using (var file = File.Create(part))
             {
-                await WriteAsync(mics, QuietCut.SampleRate, file, energies, null, cancel);
+                await WriteAsync(mics, SilenceSegmenter.SampleRate, file, energies, null, cancel);
             }
             File.Move(part, output, overwrite: true);
             return energies.Rows;
@@ -64,7 +64,7 @@ public static class SittingSound
         var tracks = mics.Select((mic, slot) => (mic, slot, at: mic.Facts.Locate(mic.Channel))).GroupBy(m => (m.mic.Path, m.at.Track.Index, m.mic.Place))
             .Select(g => new Track(g.First().mic, g.First().at.Track, [.. g.Select(m => m.at.Channel)], [.. g.Select(m => m.slot)], extent.In, rate, cancel)).ToList();
         var heard = Enumerable.Range(0, mics.Count).Where(i => mics[i].Heard).ToArray();
-        var mix = new ReadingMix(heard.Length, rate);
+        var mix = new AutoMix(heard.Length, rate);
         try
         {
             for (long at = 0; at < total; at += rate)
@@ -115,7 +115,7 @@ public static class SittingSound
     private sealed class Track(PlacedMic mic, SoundTrack track, int[] channels, int[] slots, SittingTime from, int rate, CancellationToken cancel) : IAsyncDisposable
     {
         private readonly DecodedChannels samples = DecodedChannels.Open(mic.Path, track, channels, rate, cancel);
-        private readonly ClockReader clock = new(mic.Place, from, rate);
+        private readonly DriftResampler clock = new(mic.Place, from, rate);
         private short[] held = [];
         private long heldFrom;
         private bool ended;
@@ -128,7 +128,7 @@ public static class SittingSound
             var (position, step) = clock.Run(at, count);
             await HoldAsync((long)Math.Floor(position) - Behind, (long)Math.Ceiling(position + (step * count)) + 1, stop);
             var taken = new short[count * channels.Length];
-            ClockReader.Take(held, heldFrom, channels.Length, position, step, taken);
+            DriftResampler.Take(held, heldFrom, channels.Length, position, step, taken);
             for (var i = 0; i < count; i++)
             {
                 for (var c = 0; c < slots.Length; c++)

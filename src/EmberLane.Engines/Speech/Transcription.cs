@@ -11,7 +11,7 @@ public sealed class Transcription(IRecogniser recogniser, int workers, string la
     /// <summary>Shortest and longest piece, in 10 ms steps: long against the half second in which the recogniser starts, short enough to see it get on.</summary>
     private const int Shortest = 2_000, Longest = 4_000;
 
-    private const int StepSamples = QuietCut.SampleRate / 100;
+    private const int StepSamples = SilenceSegmenter.SampleRate / 100;
 
     /// <summary>
     /// Recognises the 16 kHz raw sound in <paramref name="pcmPath"/>. Pieces in <paramref name="done"/> from an earlier, interrupted run are not made again; each is handed to
@@ -44,7 +44,7 @@ public sealed class Transcription(IRecogniser recogniser, int workers, string la
     private List<SoundPiece> Plan(string pcmPath)
     {
         var energy = PcmFile.Energy(pcmPath);
-        return recogniser.TakesPieces ? [.. QuietCut.Plan(energy, Shortest, Longest).Select(p => new SoundPiece(p.First, p.End))] : [new SoundPiece(0, energy.Length)];
+        return recogniser.TakesPieces ? [.. SilenceSegmenter.Plan(energy, Shortest, Longest).Select(p => new SoundPiece(p.First, p.End))] : [new SoundPiece(0, energy.Length)];
     }
 
     private async Task<IReadOnlyList<RecognisedWord>> PieceAsync(string pcmPath, SoundPiece piece, string title, CancellationToken cancel)
@@ -53,7 +53,7 @@ public sealed class Transcription(IRecogniser recogniser, int workers, string la
         try
         {
             await PcmFile.WriteWavAsync(pcmPath, (long)piece.First * StepSamples, (long)piece.End * StepSamples, wav, cancel);
-            var offset = MediaTime.FromSamples((long)piece.First * StepSamples, QuietCut.SampleRate);
+            var offset = MediaTime.FromSamples((long)piece.First * StepSamples, SilenceSegmenter.SampleRate);
             var words = await recogniser.RecogniseAsync(wav, title, language, cancel);
             return [.. words.Select(w => w with { Range = new SourceRange(w.Range.In + offset, w.Range.Out + offset) })];
         }

@@ -6,10 +6,10 @@ namespace EmberLane.Web.Rooms;
 /// <summary>The timecode beside what is read: that of the sitting's first camera that has one, else of its sound at 25 frames.</summary>
 public sealed class MarginCode
 {
-    private readonly SourceLabel label;
+    private readonly SourceTimecode label;
     private readonly ClockMap place;
 
-    private MarginCode(Source source, SourceLabel label, ClockMap place) => (Name, this.label, this.place) = (Path.GetFileNameWithoutExtension(source.Name), label, place);
+    private MarginCode(Source source, SourceTimecode label, ClockMap place) => (Name, this.label, this.place) = (Path.GetFileNameWithoutExtension(source.Name), label, place);
 
     /// <summary>The file whose timecode it is.</summary>
     public string Name { get; }
@@ -24,7 +24,7 @@ public sealed class MarginCode
             return null;
         }
         var count = chosen.Facts.Start.Label?.Count ?? new TimecodeCount(FrameRate.R25, false);
-        return new MarginCode(chosen, SourceLabel.For(chosen.Facts, count), chosen.Place!.Value);
+        return new MarginCode(chosen, SourceTimecode.For(chosen.Facts, count), chosen.Place!.Value);
     }
 
     /// <summary>The label of the frame at a moment; empty before the file began and after it ended.</summary>

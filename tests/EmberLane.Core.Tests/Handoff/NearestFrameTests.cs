@@ -22,7 +22,7 @@ public sealed class NearestFrameTests
                 var at = new SourceTime(new MediaTime(random.NextInt64(0, MediaTime.FromMilliseconds(500_000).Units)));
                 foreach (var facts in new[] { picture, sound })
                 {
-                    var off = rate.TimeOf(SourceLabel.For(facts, count).FrameAt(at, 10)) - at.FromZero;
+                    var off = rate.TimeOf(SourceTimecode.For(facts, count).FrameAt(at, 10)) - at.FromZero;
                     Assert.InRange(off.Units, -half.Units, half.Units);
                 }
             }

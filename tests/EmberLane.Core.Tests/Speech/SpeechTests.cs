@@ -12,7 +12,7 @@ public sealed class SpeechTests
     [Fact]
     public void Pieces_cover_the_sound_once_and_keep_to_their_lengths() => Gen.Select(Gen.Float[0, 1000].Array[0, 3000], Gen.Int[1, 200], Gen.Int[0, 300]).Sample((energy, shortest, more) =>
     {
-        var pieces = QuietCut.Plan(energy, shortest, shortest + more);
+        var pieces = SilenceSegmenter.Plan(energy, shortest, shortest + more);
         var at = 0;
         foreach (var (first, end) in pieces)
         {
@@ -28,7 +28,7 @@ public sealed class SpeechTests
     {
         var energy = Enumerable.Repeat(900f, 2000).ToArray();
         Array.Fill(energy, 1f, 700, 60);
-        Assert.InRange(QuietCut.Plan(energy, 500, 1500)[0].End, 712, 748);
+        Assert.InRange(SilenceSegmenter.Plan(energy, 500, 1500)[0].End, 712, 748);
     }
 
     [Theory]
@@ -40,7 +40,7 @@ public sealed class SpeechTests
     [InlineData("The Ferry, sir.", "the ferry sir", 0, 0, 0)]
     public void Word_errors_are_counted_by_kind(string truth, string heard, int substituted, int deleted, int inserted)
     {
-        var errors = WordErrors.Between(truth.Split(' ', StringSplitOptions.RemoveEmptyEntries), heard.Split(' '));
+        var errors = WordErrorRate.Between(truth.Split(' ', StringSplitOptions.RemoveEmptyEntries), heard.Split(' '));
         Assert.Equal((substituted, deleted, inserted), (errors.Substituted, errors.Deleted, errors.Inserted));
     }
 
@@ -49,7 +49,7 @@ public sealed class SpeechTests
     {
         int Brute(int i, int j) => i == a.Length ? b.Length - j : j == b.Length ? a.Length - i
             : Math.Min(Brute(i + 1, j + 1) + (a[i] == b[j] ? 0 : 1), 1 + Math.Min(Brute(i + 1, j), Brute(i, j + 1)));
-        Assert.Equal(Brute(0, 0), WordErrors.Between(a.Select(c => c.ToString()), b.Select(c => c.ToString())).Errors);
+        Assert.Equal(Brute(0, 0), WordErrorRate.Between(a.Select(c => c.ToString()), b.Select(c => c.ToString())).Errors);
     });
 
     [Fact]
@@ -121,7 +121,7 @@ public sealed class SpeechTests
         Array.Fill(energy, 25f, 300, 10);
         Array.Fill(energy, 1e6f, 1000, 300);
         Array.Fill(energy, 1e6f, 1340, 20);
-        Assert.Equal([(88, 512), (988, 1372)], Utterances.Find(energy));
+        Assert.Equal([(88, 512), (988, 1372)], VoiceActivity.Find(energy));
     }
 
     [Fact]
@@ -129,7 +129,7 @@ public sealed class SpeechTests
         Gen.Select(Gen.Int[0, 3000], Gen.Int[1, 3000], Gen.Bool).Array[0, 6].Sample(runs =>
         {
             float[] energy = [.. runs.SelectMany(r => Enumerable.Repeat(25f, r.Item1).Concat(Enumerable.Repeat(r.Item3 ? 1e6f : 2e5f, r.Item2)))];
-            var found = Utterances.Find(energy);
+            var found = VoiceActivity.Find(energy);
             var at = 0;
             foreach (var (first, end) in found)
             {
@@ -145,9 +145,9 @@ public sealed class SpeechTests
     [Fact]
     public void Digital_silence_holds_no_utterance_and_sound_that_never_changes_is_all_taken()
     {
-        Assert.Empty(Utterances.Find(new float[5000]));
-        Assert.Empty(Utterances.Find([]));
-        Assert.Equal(2500, Utterances.Find(Enumerable.Repeat(900f, 2500).ToArray()).Sum(u => u.End - u.First));
+        Assert.Empty(VoiceActivity.Find(new float[5000]));
+        Assert.Empty(VoiceActivity.Find([]));
+        Assert.Equal(2500, VoiceActivity.Find(Enumerable.Repeat(900f, 2500).ToArray()).Sum(u => u.End - u.First));
     }
 
     [Fact]
@@ -155,7 +155,7 @@ public sealed class SpeechTests
     {
         var random = new Random(channels);
         var sound = Enumerable.Range(0, 16_000 * channels).Select(i => (short)(random.Next(-20_000, 20_000) / (1 + (i % channels * 6)))).ToArray();
-        var mix = new ReadingMix(channels, QuietCut.SampleRate).Mix(sound);
+        var mix = new AutoMix(channels, SilenceSegmenter.SampleRate).Mix(sound);
         Assert.Equal(16_000, mix.Length);
         for (var i = 8000; i < mix.Length; i++)
         {

@@ -31,7 +31,7 @@ public sealed class MarksTests
         var settled = text with { Layers = layers };
         Assert.Equal([2], settled.Words.Where(settled.IsDoubtful).Select(w => w.Number));
         Assert.Null(SettleWord.All(settled, 0, 1));
-        Assert.Equal([1000, 1000, 300], Core.Typed.Merged.Of(settled, [], new SittingRange(new SittingTime(MediaTime.FromMilliseconds(9000)), new SittingTime(MediaTime.FromMilliseconds(9900)))).Words.Select(w => w.Confidence));
+        Assert.Equal([1000, 1000, 300], Core.Import.Merged.Of(settled, [], new SittingRange(new SittingTime(MediaTime.FromMilliseconds(9000)), new SittingTime(MediaTime.FromMilliseconds(9900)))).Words.Select(w => w.Confidence));
         Assert.True((settled with { Layers = inverse.Apply(settled).Layers }).Layers.SameAs(Layers.None));
         Assert.Equal("“one” is right; “two” is right", EditWords.Of(SettleWord.All(text, 0, 1)!, text).Said);
     }

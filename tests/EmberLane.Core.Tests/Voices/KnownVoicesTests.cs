@@ -40,8 +40,8 @@ public sealed class KnownVoicesTests
 
     private static VoicePrint Print(short[] sound)
     {
-        var sounds = new VoiceSounds();
-        var pitch = new VoicePitch();
+        var sounds = new Mfcc();
+        var pitch = new PitchTracker();
         sounds.Add(sound);
         pitch.Add(sound);
         return VoicePrint.Of(sounds.Frames, pitch.Steps, [(0, sounds.Frames.Count)])!;
@@ -55,7 +55,7 @@ public sealed class KnownVoicesTests
     public void The_pitch_of_a_made_voice_is_found_within_a_few_hertz_in_any_pieces(double hertz)
     {
         var sound = Voice(hertz, 500, 1500, 3, 1);
-        var pitch = new VoicePitch();
+        var pitch = new PitchTracker();
         for (var at = 0; at < sound.Length; at += 777)
         {
             pitch.Add(sound.AsSpan(at, Math.Min(777, sound.Length - at)));
@@ -70,10 +70,10 @@ public sealed class KnownVoicesTests
     public void Silence_and_noise_have_no_pitch()
     {
         var random = new Random(2);
-        var pitch = new VoicePitch();
+        var pitch = new PitchTracker();
         pitch.Add(new short[Rate]);
         Assert.All(pitch.Steps, p => Assert.Equal(0, p));
-        var noise = new VoicePitch();
+        var noise = new PitchTracker();
         noise.Add([.. Enumerable.Range(0, Rate * 2).Select(_ => (short)random.Next(-5000, 5000))]);
         Assert.True(noise.Steps.Count(p => p > 0) * 10 < noise.Steps.Count);
     }

@@ -39,23 +39,23 @@ public sealed class WordVoicesTests
     public void The_score_adds_missed_false_and_confused_time_as_usual()
     {
         List<Spoken> truth = [new(0, 0, 1000), new(1, 1000, 2000)];
-        Assert.Equal(new VoiceErrors(2000, 0, 0, 0), VoiceErrors.Between(truth, [new(5, 0, 1000), new(3, 1000, 2000)], 0));
-        Assert.Equal(new VoiceErrors(2000, 200, 0, 0), VoiceErrors.Between(truth, [new(0, 200, 1000), new(1, 1000, 2000)], 0));
-        Assert.Equal(new VoiceErrors(2000, 0, 300, 0), VoiceErrors.Between(truth, [new(0, 0, 1000), new(1, 1000, 2300)], 0));
-        Assert.Equal(new VoiceErrors(2000, 0, 0, 400), VoiceErrors.Between(truth, [new(0, 0, 1400), new(1, 1400, 2000)], 0));
+        Assert.Equal(new DiarisationError(2000, 0, 0, 0), DiarisationError.Between(truth, [new(5, 0, 1000), new(3, 1000, 2000)], 0));
+        Assert.Equal(new DiarisationError(2000, 200, 0, 0), DiarisationError.Between(truth, [new(0, 200, 1000), new(1, 1000, 2000)], 0));
+        Assert.Equal(new DiarisationError(2000, 0, 300, 0), DiarisationError.Between(truth, [new(0, 0, 1000), new(1, 1000, 2300)], 0));
+        Assert.Equal(new DiarisationError(2000, 0, 0, 400), DiarisationError.Between(truth, [new(0, 0, 1400), new(1, 1400, 2000)], 0));
         // Two at once count twice, and one found voice for both misses one of them.
-        Assert.Equal(new VoiceErrors(200, 100, 0, 0), VoiceErrors.Between([new(0, 0, 100), new(1, 0, 100)], [new(0, 0, 100)], 0));
+        Assert.Equal(new DiarisationError(200, 100, 0, 0), DiarisationError.Between([new(0, 0, 100), new(1, 0, 100)], [new(0, 0, 100)], 0));
     }
 
     [Fact]
     public void Edges_within_the_collar_do_not_count() =>
-        Assert.Equal(0, VoiceErrors.Between([new(0, 100, 1000)], [new(0, 80, 1020)], 25).Rate);
+        Assert.Equal(0, DiarisationError.Between([new(0, 100, 1000)], [new(0, 80, 1020)], 25).Rate);
 
     [Fact]
     public void A_perfect_answer_scores_nothing_under_any_names() => Gen.Select(Gen.Int[0, 3], Gen.Int[0, 500], Gen.Int[1, 200]).List[1, 12].Sample(stretches =>
     {
         var truth = stretches.Select(s => new Spoken(s.Item1, s.Item2, s.Item2 + s.Item3)).ToList();
-        Assert.Equal(0, VoiceErrors.Between(truth, [.. truth.Select(t => t with { Voice = 7 - t.Voice })], 10).Rate);
+        Assert.Equal(0, DiarisationError.Between(truth, [.. truth.Select(t => t with { Voice = 7 - t.Voice })], 10).Rate);
     }, iter: 200);
 
     private static List<(int First, int End)> Words(int count) => [.. Enumerable.Range(0, count).Select(i => (i * 10, (i * 10) + 9))];

@@ -1,10 +1,10 @@
 using System.Text;
 using EmberLane.Core.Captions;
 using EmberLane.Core.Handoff;
+using EmberLane.Core.Import;
 using EmberLane.Core.Media;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Time;
-using EmberLane.Core.Typed;
 using EmberLane.Engines;
 
 namespace EmberLane.Running;

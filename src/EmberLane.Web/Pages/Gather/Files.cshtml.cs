@@ -69,7 +69,15 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
 
     private ILookup<string, Source> names = Array.Empty<Source>().ToLookup(s => s.Name);
 
-    public string TitleOf(Source source) => Sittings.FirstOrDefault(s => s.Id == source.SittingId)?.Title ?? "";
+    private Dictionary<long, string> titles = [];
+
+    public string TitleOf(Source source) => source.SittingId is { } id ? titles.GetValueOrDefault(id, "") : "";
+
+    /// <summary>So many rows are shown at most; whoever looks for a file asks for less.</summary>
+    private const int MostShown = 1_000;
+
+    /// <summary>How many files fit what was asked for, also those that are not shown.</summary>
+    public int Fitting { get; private set; }
 
     /// <summary>The address of this list with another sort or choice.</summary>
     public string Address(string? sort = null, bool backwards = false) => FormattableString.Invariant(
@@ -191,6 +199,7 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
         (Asked, Of, Backwards) = (TypedText.OneLine(q ?? ""), of ?? "", back);
         Sort = sort is not null && Keys.ContainsKey(sort) ? sort : "name";
         Sittings = footage.Sittings(Production.Id);
+        titles = Sittings.ToDictionary(s => s.Id, s => s.Title);
         All = footage.Sources(Production.Id);
         names = All.ToLookup(s => s.Name, StringComparer.OrdinalIgnoreCase);
         Finding = jobs.Newest(WorkKinds.Find, Production.Id);
@@ -207,7 +216,7 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
         {
             sorted.Reverse();
         }
-        Shown = sorted;
+        (Shown, Fitting) = ([.. sorted.Take(MostShown)], sorted.Count);
         Ticked = [.. Shown.Select(s => s.Id).Where(files.Contains)];
     }
 

@@ -17,7 +17,7 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
     private const int MostTerms = 2_000, LongestTerm = 80;
 
     private readonly Footage footage = footage;
-    private IReadOnlyList<Mend>? names, sentences;
+    private IReadOnlyList<SuggestedCorrection>? names, sentences;
 
     public override string Room => "Read";
 
@@ -28,9 +28,9 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
     /// <summary>The list that people keep, a name or term a line; names of voices are looked for besides.</summary>
     public string Terms { get; private set; } = "";
 
-    public IReadOnlyList<Mend> Names => names ??= NameMends.Propose(Transcript, AllTerms());
+    public IReadOnlyList<SuggestedCorrection> Names => names ??= NameMends.Propose(Transcript, AllTerms());
 
-    public IReadOnlyList<Mend> Sentences => sentences ??= SentenceMends.Propose(Transcript);
+    public IReadOnlyList<SuggestedCorrection> Sentences => sentences ??= SentenceMends.Propose(Transcript);
 
     public IActionResult OnGet(long sitting) => !Load(sitting) ? NotFound() : IsFragment ? Partial("_Mends", this) : Page();
 
@@ -58,7 +58,7 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
         }
         var ticked = mends.ToHashSet();
         // A sentence may begin with a name that is mended; then the name goes first and the sentence is proposed again.
-        var chosen = new List<Mend>();
+        var chosen = new List<SuggestedCorrection>();
         var changed = new HashSet<int>();
         foreach (var mend in Wanted(Names, "names").Concat(Wanted(Sentences, "sentences")))
         {
@@ -80,7 +80,7 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
         var refused = Try(NewsOf.Words, () => transcripts.Apply(Sitting.TranscriptId!.Value, now => Respell.All(now, chosen.Select(m => now.PlacesOf(m.Numbers.First, m.Numbers.Last) is var (first, last) ? (first, last, m.By) : default)), Who));
         return refused is null ? Shown(sitting) : Refused(refused);
 
-        IEnumerable<Mend> Wanted(IReadOnlyList<Mend> proposed, string kind) => proposed.Where((m, i) => ticked.Remove(m.Key) || (i >= MostShown && rest.Contains(kind)));
+        IEnumerable<SuggestedCorrection> Wanted(IReadOnlyList<SuggestedCorrection> proposed, string kind) => proposed.Where((m, i) => ticked.Remove(m.Key) || (i >= MostShown && rest.Contains(kind)));
     }
 
     public IActionResult OnPostUndo(long sitting, bool redo)
@@ -95,7 +95,7 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
     }
 
     /// <summary>What stands around a mend, to read it in its sentence.</summary>
-    public (string Before, string Now, string After) Around(Mend mend)
+    public (string Before, string Now, string After) Around(SuggestedCorrection mend)
     {
         const int around = 4;
         return (Transcript.Said(Math.Max(0, mend.First - around), mend.First - 1), Transcript.Said(mend.First, mend.Last), Transcript.Said(mend.Last + 1, Math.Min(Transcript.Words.Count - 1, mend.Last + around)));
