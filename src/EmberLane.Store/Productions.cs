@@ -73,7 +73,7 @@ public sealed class Productions(Database database, TimeProvider clock)
     }
 
     private static string Words(ProductionEdit edit) => edit.Name is { } name ? $"named “{TypedText.OneLine(name)}”" : edit.Away is { } away ? away ? "put away" : "brought back"
-        : "chosen: " + string.Join(", ", edit.Choices!.Select(s => $"{s.Key}: {s.Value ?? "nothing"}"));
+        : "chosen: " + string.Join(", ", edit.Choices!.Select(s => $"{s.Key.Split('.')[^1].Replace('-', ' ')} {s.Value ?? "nothing"}"));
 
     // Which story is in hand is where somebody was, and no decision.
     private static ProductionState StateOf(SqliteConnection c, long id) => c.Query("SELECT name, away FROM production WHERE id = $id", r => new ProductionState(r.GetString(0), r.GetInt64(1) != 0,

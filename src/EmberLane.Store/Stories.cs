@@ -22,7 +22,7 @@ public sealed record StoryHead(long Id, string Title, bool IsAway, int Cards, Da
 /// <summary>Stories, changed by edits that can be taken back.</summary>
 public sealed class Stories(Database database, TimeProvider clock)
 {
-    internal const string InHandSetting = "story in hand";
+    internal const string InHandSetting = "story.in-hand";
 
     /// <summary>The stories of a production, in the order in which they were made, those that were put away last.</summary>
     public IReadOnlyList<StoryHead> Of(long productionId) => database.Read(c => c.Query(

@@ -182,7 +182,7 @@ public sealed class ChangeLogTests : IDisposable
     public void Everything_stands_in_one_list_and_any_change_can_be_taken_back_alone_by_anybody()
     {
         productions.Rename(production, "High Water", "Ada");
-        productions.Choose(production, "Ben", ("transcribe on arrival", "yes"));
+        productions.Choose(production, "Ben", ("arrival.transcribe", "yes"));
         transcripts.Apply(text, new Retype(3, "rope"), "Ada");
         transcripts.Apply(text, new Retype(4, "line"), "Ben");
         grouping.Rename(production, ferry, "Ferry, morning", "Ada");
@@ -190,7 +190,7 @@ public sealed class ChangeLogTests : IDisposable
         bites.SetAside(kept[1], true, "Ada");
         var listed = changes.Of(production, 100);
         Assert.Equal([ChangedThing.Bite, ChangedThing.Story, ChangedThing.Gather, ChangedThing.Words, ChangedThing.Words, ChangedThing.Production, ChangedThing.Production, ChangedThing.StoryItself], listed.Take(8).Select(l => l.Thing));
-        Assert.Equal(["set aside: “w10 w11 w12 w13 w14 w15”", "laid as card 1: “w0 w1 w2 rope line w5”", "Ferry renamed Ferry, morning", "“w4” is “line”", "“w3” is “rope”", "chosen: transcribe on arrival: yes", "named “High Water”", "begun"],
+        Assert.Equal(["set aside: “w10 w11 w12 w13 w14 w15”", "laid as card 1: “w0 w1 w2 rope line w5”", "Ferry renamed Ferry, morning", "“w4” is “line”", "“w3” is “rope”", "chosen: transcribe yes", "named “High Water”", "begun"],
             listed.Take(8).Select(l => l.Said));
         Assert.Equal(("Hut", hut), (listed[3].Title, listed[3].SittingId));
         Assert.Equal(["Ada", "Ben", "local"], changes.People(production));
@@ -203,7 +203,7 @@ public sealed class ChangeLogTests : IDisposable
         stories.TakeBack(story, listed[1].Id, "Ada");
         stories.TakeBack(story, listed[7].Id, "Ada");
         Assert.Equal(("w3", "line"), (transcripts.Get(text).Said(3, 3), transcripts.Get(text).Said(4, 4)));
-        Assert.Equal(("Slack Water", "yes", "Ferry", false), (footage.Production(production)!.Name, productions.Setting(production, "transcribe on arrival"), footage.Sitting(ferry)!.Title, bites.Get(kept[1])!.IsAside));
+        Assert.Equal(("Slack Water", "yes", "Ferry", false), (footage.Production(production)!.Name, productions.Setting(production, "arrival.transcribe"), footage.Sitting(ferry)!.Title, bites.Get(kept[1])!.IsAside));
         Assert.True(stories.Get(story, "")!.Story is { Cards.Count: 0, IsAway: true });
         Assert.Contains("not in force", Refusal(() => productions.TakeBack(production, listed[6].Id, "Ada")), StringComparison.Ordinal);
         Assert.Equal(6, changes.Of(production, 100).Count(l => !l.InForce));

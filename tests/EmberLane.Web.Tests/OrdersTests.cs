@@ -19,6 +19,7 @@ public sealed class OrdersTests
             Assert.Equal(order, TranscribeOrder.Read(order.ToString()));
         }
         Assert.Equal(new TranscribeOrder("local", "en", null), TranscribeOrder.Read("local"));
+        Assert.Equal(new TranscribeOrder("command", "de", new SittingRange(new SittingTime(new MediaTime(12)), new SittingTime(new MediaTime(34))), 3), TranscribeOrder.Read("command|de|12|34|3"));
     }
 
     [Fact]

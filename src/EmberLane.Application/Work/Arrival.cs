@@ -9,7 +9,7 @@ public sealed record OnArrival(bool Transcribe, string Recogniser, string Langua
 /// <summary>The choice of a production for what arrives. Sync and the first look at mics are always done; the transcription follows them.</summary>
 public sealed class Arrival(Productions productions, Footage footage, Recognisers recognisers)
 {
-    private const string Transcribe = "transcribe on arrival", Recogniser = "recogniser on arrival", Language = "language on arrival", From = "arrival from sitting";
+    private const string Transcribe = "arrival.transcribe", Recogniser = "arrival.recogniser", Language = "arrival.language", From = "arrival.from-sitting";
 
     public OnArrival Of(long production) => new(
         productions.Setting(production, Transcribe) == "yes", recognisers.Find(productions.Setting(production, Recogniser))?.Key ?? recognisers.Chosen.Key, productions.Setting(production, Language) ?? TranscribeOrder.English);

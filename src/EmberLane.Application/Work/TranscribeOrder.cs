@@ -1,5 +1,5 @@
 using System.Globalization;
-using EmberLane.Core;
+using System.Text.Json;
 
 namespace EmberLane.Application.Work;
 
@@ -8,15 +8,14 @@ public sealed record TranscribeOrder(string Recogniser, string Language, Sitting
 {
     public const string English = "en";
 
-    /// <summary>As a job keeps it.</summary>
-    public override string ToString() => string.Join('|', Recogniser, Language, Units(Part?.In), Units(Part?.Out), Voices?.ToString(CultureInfo.InvariantCulture));
+    /// <summary>As a job keeps it: JSON.</summary>
+    public override string ToString() => JsonSerializer.Serialize(this);
 
-    /// <summary>Reads what <see cref="ToString"/> wrote; a recogniser's key alone means the whole, in English.</summary>
-    public static TranscribeOrder Read(string payload) => payload.Split('|') is [var recogniser, var language, var from, var to, var voices]
+    /// <summary>Reads what <see cref="ToString"/> wrote; and what versions before the one change log wrote, with bars between, or a recogniser's key alone, which means the whole, in English.</summary>
+    public static TranscribeOrder Read(string payload) => payload.StartsWith('{') ? JsonSerializer.Deserialize<TranscribeOrder>(payload)!
+        : payload.Split('|') is [var recogniser, var language, var from, var to, var voices]
         ? new TranscribeOrder(recogniser, language, from.Length == 0 ? null : new SittingRange(At(from), At(to)), voices.Length == 0 ? null : int.Parse(voices, CultureInfo.InvariantCulture))
         : new TranscribeOrder(payload, English, null);
-
-    private static string Units(SittingTime? at) => at?.FromZero.Units.ToString(CultureInfo.InvariantCulture) ?? "";
 
     private static SittingTime At(string units) => new(new MediaTime(long.Parse(units, CultureInfo.InvariantCulture)));
 }

@@ -15,3 +15,6 @@ UPDATE change SET body = CASE body WHEN 'none' THEN '{"Text":null}' ELSE '{"Text
 UPDATE change SET said = json_extract(body, '$.What') WHERE aggregate = 'gather';
 -- Grows with every change and with every one that is taken back or made again, so that a page can tell whether it shows the newest.
 ALTER TABLE production ADD COLUMN changes INTEGER NOT NULL DEFAULT 0;
+-- Choices have keys, where they had sentences.
+UPDATE production_setting SET name = CASE name WHEN 'transcribe on arrival' THEN 'arrival.transcribe' WHEN 'recogniser on arrival' THEN 'arrival.recogniser' WHEN 'language on arrival' THEN 'arrival.language'
+    WHEN 'arrival from sitting' THEN 'arrival.from-sitting' WHEN 'story in hand' THEN 'story.in-hand' ELSE name END;

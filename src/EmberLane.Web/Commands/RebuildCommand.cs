@@ -21,7 +21,10 @@ internal static class RebuildCommand
         }
         using var folderHeld = DataFolder.Take(data);
         var database = new Database(path);
-        var odd = new Readings(database, new Store.Transcripts(database, TimeProvider.System)).Rebuild();
+        var readings = new Readings(database, new Store.Transcripts(database, TimeProvider.System));
+        // A database of an older version has none yet: that is no fault of anybody's.
+        readings.MakeFirst();
+        var odd = readings.Rebuild();
         foreach (var one in odd)
         {
             await output.WriteLineAsync(FormattableString.Invariant($"sitting {one.SittingId} was not as it should be and is mended: {one.What}"));
