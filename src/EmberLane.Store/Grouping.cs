@@ -102,7 +102,9 @@ public sealed class Grouping(Database database, TimeProvider clock)
     private static (GatherEdit Edit, GatherEdit Inverse) Make(SqliteConnection c, LogStep<GatherEdit> step)
     {
         var sources = step.Edit.Places.Select(r => r.Source).Concat(step.Edit.Labels.Select(r => r.Source)).Concat(step.Edit.Mics.Select(r => r.Source)).Distinct().Select(id => Footage.OneSource(c, id)).OfType<Source>().ToList();
-        var state = StateOf(c, [.. step.Edit.Sittings.Select(r => r.Id)], sources);
+        // All sittings that it could leave with too little: those that it names, and those that its files lie in or come into.
+        var sittings = step.Edit.Sittings.Select(r => r.Id).Concat(step.Edit.Places.Select(r => r.Sitting).OfType<long>()).Concat(sources.Select(s => s.SittingId).OfType<long>()).Distinct().ToList();
+        var state = StateOf(c, sittings, sources);
         state = state with { Mics = step.Edit.Mics.ToImmutableSortedDictionary(r => (r.Source, r.Channel), r => Mics.ChoiceOf(c, r.Source, r.Channel)) };
         var edit = step.Edit.Against(step.Opposite, state);
         var (_, inverse) = edit.Apply(state);

@@ -104,6 +104,11 @@ public sealed class Stories(Database database, TimeProvider clock)
 
     private static StoredStory Save(SqliteConnection c, StoredStory before, Story story, string who)
     {
+        var there = before.Story.Cards.Select(k => k.BiteId).ToHashSet();
+        if (story.Cards.FirstOrDefault(k => !there.Contains(k.BiteId) && c.Query("SELECT 1 FROM bite WHERE id = $b AND gone = 0", r => r.GetInt64(0), ("$b", k.BiteId)).Count == 0) is not null)
+        {
+            throw new EditRefusedException("The bite of this card is not kept any more. Keep it again first.");
+        }
         SaveCards(c, before.Id, before.Story.Cards, story.Cards);
         c.Execute("UPDATE story SET version = version + 1, title = $t, target = $l, away = $away, rate_numerator = $n, rate_denominator = $d, drop_frame = $drop, start_label = $start WHERE id = $id",
             ("$t", story.Title), ("$l", story.Target.Units), ("$away", story.IsAway ? 1 : 0), ("$n", story.Start.Count.Rate.Numerator), ("$d", story.Start.Count.Rate.Denominator), ("$drop", story.Start.Count.DropFrame ? 1 : 0),

@@ -99,6 +99,18 @@ public sealed class ChangeLogTests : IDisposable
     }
 
     [Fact]
+    public void A_card_does_not_come_back_once_its_bite_is_not_kept_any_more_and_a_bite_in_a_story_stays()
+    {
+        var bite = bites.Add(new Bite(0, hut, text, 36, 38, Range(36, 38), "", "", "Ben", false));
+        stories.Apply(story, new LayCard(new Card(Guid.NewGuid(), bite, hut, Range(36, 38), null), 0), "Ada");
+        Assert.Contains("lies in a story", Refusal(() => bites.Step(production, redo: false, "Ben")), StringComparison.Ordinal);
+        Undo("Ada");
+        Assert.True(bites.Step(production, redo: false, "Ben"));
+        Assert.Contains("not kept any more", Refusal(() => Undo("Ada", redo: true)), StringComparison.Ordinal);
+        Assert.Empty(Order);
+    }
+
+    [Fact]
     public void Title_target_and_counting_are_changes_of_the_story_like_any_other()
     {
         var counting = new TimecodeCount(FrameRate.R2997, true).Parse("01:00:00;00");
@@ -133,6 +145,61 @@ public sealed class ChangeLogTests : IDisposable
         grouping.Move(production, [Named("Ferry-a.mov").Id], null, null, "Ben");
         Assert.Contains("changed again later by Ben", Refusal(() => grouping.Step(production, redo: false, "Ada")), StringComparison.Ordinal);
         Assert.Null(Named("Ferry-a.mov").SittingId);
+    }
+
+    [Fact]
+    public void A_sitting_is_not_taken_away_under_a_file_that_somebody_else_put_into_it()
+    {
+        var made = grouping.Move(production, [Named("Ferry-a.mov").Id], null, "Alone", "Ada")!.Value;
+        grouping.Move(production, [Named("Ferry-b.mov").Id], made, null, "Ben");
+        Assert.Contains("which is gone by now", Refusal(() => grouping.Step(production, redo: false, "Ada")), StringComparison.Ordinal);
+        Assert.Equal(made, Named("Ferry-b.mov").SittingId);
+        Assert.NotNull(footage.Sitting(made));
+    }
+
+    [Fact]
+    public void A_file_does_not_go_back_into_a_sitting_that_somebody_else_merged_away()
+    {
+        grouping.Move(production, [Named("Ferry-a.mov").Id], hut, null, "Ada");
+        grouping.Merge(production, ferry, hut, "Ben");
+        Assert.Contains("gone by now", Refusal(() => grouping.Step(production, redo: false, "Ada")), StringComparison.Ordinal);
+        Assert.Equal(hut, Named("Ferry-a.mov").SittingId);
+    }
+
+    [Theory]
+    [InlineData(1)]
+    [InlineData(2)]
+    [InlineData(3)]
+    [InlineData(4)]
+    public void Whatever_two_people_move_and_take_back_every_file_lies_where_it_is_seen_and_every_sitting_has_its_sound(int seed)
+    {
+        var random = new Random(seed);
+        for (var i = 0; i < 150; i++)
+        {
+            var who = random.Next(2) == 0 ? "Ada" : "Ben";
+            var sources = footage.Sources(production);
+            var sittings = footage.Sittings(production);
+            var some = Enumerable.Range(0, random.Next(1, 3)).Select(_ => sources[random.Next(sources.Count)].Id).Distinct().ToList();
+            try
+            {
+                switch (random.Next(7))
+                {
+                    case 0: grouping.Move(production, some, null, FormattableString.Invariant($"New {i}"), who); break;
+                    case 1: grouping.Move(production, some, null, null, who); break;
+                    case 2: grouping.Move(production, some, sittings[random.Next(sittings.Count)].Id, null, who); break;
+                    case 3 when sittings.Count > 2: grouping.Merge(production, sittings[^1].Id, sittings[0].Id, who); break;
+                    case 4: grouping.Rename(production, sittings[random.Next(sittings.Count)].Id, FormattableString.Invariant($"Title {i}"), who); break;
+                    default: grouping.Step(production, random.Next(3) == 0, who); break;
+                }
+            }
+            catch (EditRefusedException)
+            {
+                // What does not fit any more is refused, and nothing is changed.
+            }
+            sittings = footage.Sittings(production);
+            Assert.All(footage.Sources(production), s => Assert.True(s.SittingId is null || sittings.Any(g => g.Id == s.SittingId), $"{s.Name} is lost after step {i}"));
+            Assert.All(sittings, g => Assert.Contains(footage.SourcesOf(g.Id), s => s.Id == g.SoundSourceId));
+        }
     }
 
     [Fact]

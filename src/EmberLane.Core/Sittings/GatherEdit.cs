@@ -43,7 +43,7 @@ public sealed record GatherEdit(string What, IReadOnlyList<SittingRow> Sittings,
 {
     public static GatherEdit Nothing(string what) => new(what, [], [], [], []);
 
-    /// <summary>Throws <see cref="EditRefusedException"/> when it names something that is not there, or lets a sitting go that has texts by now.</summary>
+    /// <summary>Throws <see cref="EditRefusedException"/> when it names something that is not there, or lets a sitting go that has texts by now, or a file lie in one that is gone, or a sitting be without its files or its sound.</summary>
     public (GatherState State, GatherEdit Inverse) Apply(GatherState state)
     {
         if (Sittings.Any(r => !state.Sittings.ContainsKey(r.Id)) || Places.Any(r => !state.Sources.ContainsKey(r.Source)) || Labels.Any(r => !state.Sources.ContainsKey(r.Source)))
@@ -58,10 +58,29 @@ public sealed record GatherEdit(string What, IReadOnlyList<SittingRow> Sittings,
             What, [.. Sittings.Select(r => RowOf(state.Sittings[r.Id]))], [.. Places.Select(r => new PlaceRow(r.Source, state.Sources[r.Source].Sitting, state.Sources[r.Source].Placement))],
             [.. Labels.Select(r => new LabelRow(r.Source, state.Sources[r.Source].Labels))], [.. Mics.Select(r => r with { Choice = state.Mics.GetValueOrDefault((r.Source, r.Channel), MicChoice.None) })]);
         var sources = state.Sources.SetItems(Places.Select(r => KeyValuePair.Create(r.Source, state.Sources[r.Source] with { Sitting = r.Sitting, Placement = r.Placement })));
-        return (new GatherState(
+        var after = new GatherState(
             state.Sittings.SetItems(Sittings.Select(r => KeyValuePair.Create(r.Id, state.Sittings[r.Id] with { Title = r.Title, Sound = r.Sound, Gone = r.Gone }))),
             sources.SetItems(Labels.Select(r => KeyValuePair.Create(r.Source, sources[r.Source] with { Labels = r.Labels }))),
-            state.Mics.SetItems(Mics.Select(r => KeyValuePair.Create((r.Source, r.Channel), r.Choice)))), inverse);
+            state.Mics.SetItems(Mics.Select(r => KeyValuePair.Create((r.Source, r.Channel), r.Choice))));
+        RefuseLosing(after);
+        return (after, inverse);
+    }
+
+    // What somebody else did in between can make an edit fit no more: no file may come into a sitting that is gone, nor a sitting go or stay without what makes it one.
+    private void RefuseLosing(GatherState after)
+    {
+        foreach (var sitting in Sittings.Select(r => r.Id).Concat(Places.Select(r => r.Sitting).OfType<long>()).Distinct().Select(id => after.Sittings.GetValueOrDefault(id)).OfType<GatheredSitting>())
+        {
+            var files = after.In(sitting.Id);
+            if (sitting.Gone && files.Count > 0)
+            {
+                throw new EditRefusedException($"{files[0].Name} would lie in {sitting.Title}, which is gone by now. Move the file where it shall be instead.");
+            }
+            if (!sitting.Gone && (files.Count == 0 || (sitting.Sound is { } sound && files.All(f => f.Id != sound))))
+            {
+                throw new EditRefusedException($"{sitting.Title} has other files by now, and would be left without {(files.Count == 0 ? "any" : "its sound")}. Move the files where they shall be instead.");
+            }
+        }
     }
 
     /// <summary>This edit as it shall be made now, where others may have changed the rest since <paramref name="opposite"/> held.</summary>
