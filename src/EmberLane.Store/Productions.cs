@@ -24,16 +24,16 @@ public sealed class Productions(Database database, TimeProvider clock)
         database.Read(c => c.Query("SELECT id, name, away FROM production ORDER BY id", r => new Production(r.GetInt64(0), r.GetString(1)) { IsAway = r.GetInt64(2) != 0 }));
 
     /// <summary>Gives a production another name. Throws <see cref="EditRefusedException"/> for an empty one or one that is too long.</summary>
-    public void Rename(long id, string name, string who) => Apply(id, ProductionEdit.Rename(name), who);
+    public void Rename(long id, string name, string who) => database.Write(c => Apply(c, id, ProductionEdit.Rename(name), who, $"named “{TypedText.OneLine(name)}”"));
 
     /// <summary>Puts a production away, or brings it back.</summary>
-    public void PutAway(long id, bool away, string who) => Apply(id, ProductionEdit.PutAway(away), who);
+    public void PutAway(long id, bool away, string who) => database.Write(c => Apply(c, id, ProductionEdit.PutAway(away), who, away ? "put away" : "brought back"));
 
     /// <summary>Takes one change alone back, as a change of its own. Throws <see cref="EditRefusedException"/> when it is not in force, or somebody changed the same since, with who did.</summary>
     public void TakeBack(long id, long change, string who) => database.Write(c =>
     {
         var step = ChangeLog.One<ProductionState, ProductionEdit>(c, About.ProductionItself(id), change);
-        Apply(c, id, step.Edit, who, change);
+        Apply(c, id, step.Edit, who, "taken back: " + c.Query("SELECT said FROM change WHERE id = $id", r => r.GetString(0), ("$id", change)).Single(), change);
     });
 
     public ProductionFigures Figures(long id) => database.Read(c =>
@@ -50,12 +50,11 @@ public sealed class Productions(Database database, TimeProvider clock)
     public string? Setting(long id, string name) =>
         database.Read(c => c.Query("SELECT value FROM production_setting WHERE production_id = $p AND name = $n", r => r.GetString(0), ("$p", id), ("$n", name))).SingleOrDefault();
 
-    /// <summary>Chooses several things at once, all or none.</summary>
-    public void Choose(long id, string who, params IReadOnlyList<(string Name, string Value)> settings) => Apply(id, ProductionEdit.Choose(settings.Select(s => (s.Name, (string?)s.Value))), who);
+    /// <summary>Chooses several things at once, all or none; <paramref name="said"/> is what was chosen, in words.</summary>
+    public void Choose(long id, string who, string said, params IReadOnlyList<(string Name, string Value)> settings) =>
+        database.Write(c => Apply(c, id, ProductionEdit.Choose(settings.Select(s => (s.Name, (string?)s.Value))), who, said));
 
-    private void Apply(long id, ProductionEdit edit, string who) => database.Write(c => Apply(c, id, edit, who));
-
-    private void Apply(SqliteConnection c, long id, ProductionEdit edit, string who, long? takesBack = null)
+    private void Apply(SqliteConnection c, long id, ProductionEdit edit, string who, string said, long? takesBack = null)
     {
         var before = StateOf(c, id);
         var (after, inverse) = edit.Apply(before);
@@ -69,11 +68,8 @@ public sealed class Productions(Database database, TimeProvider clock)
         {
             c.Execute("INSERT INTO production_setting VALUES ($p, $n, $v)", ("$p", id), ("$n", name), ("$v", value));
         }
-        ChangeLog.Append(c, About.ProductionItself(id), who, clock.GetUtcNow(), edit, inverse, Words(edit), takesBack: takesBack);
+        ChangeLog.Append(c, About.ProductionItself(id), who, clock.GetUtcNow(), edit, inverse, said, takesBack: takesBack);
     }
-
-    private static string Words(ProductionEdit edit) => edit.Name is { } name ? $"named “{TypedText.OneLine(name)}”" : edit.Away is { } away ? away ? "put away" : "brought back"
-        : "chosen: " + string.Join(", ", edit.Choices!.Select(s => $"{s.Key.Split('.')[^1].Replace('-', ' ')} {s.Value ?? "nothing"}"));
 
     // Which story is in hand is where somebody was, and no decision.
     private static ProductionState StateOf(SqliteConnection c, long id) => c.Query("SELECT name, away FROM production WHERE id = $id", r => new ProductionState(r.GetString(0), r.GetInt64(1) != 0,

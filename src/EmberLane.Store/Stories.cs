@@ -58,7 +58,13 @@ public sealed class Stories(Database database, TimeProvider clock)
     public StoredStory Apply(long id, long version, StoryEdit edit, string who) => database.Write(c => Apply(c, Current(c, id, version, who), edit, who));
 
     /// <summary>Puts a story away, or brings it back; nothing of it is lost. It is in the log apart from the cards, so that undo in a story never takes the story itself away.</summary>
-    public void PutAway(long id, bool away, string who) => database.Write(c => Apply(c, Here(c, id, who), new PutStoryAway(away), who, About.StoryShelf));
+    public void PutAway(long id, bool away, string who) => database.Write(c =>
+    {
+        if (Here(c, id, who) is var before && before.Story.IsAway != away)
+        {
+            Apply(c, before, new PutStoryAway(away), who, About.StoryShelf);
+        }
+    });
 
     /// <summary>As <see cref="Apply(long, long, StoryEdit, string)"/>, on whichever version there is: for what does not depend on the order of the cards.</summary>
     public StoredStory Apply(long id, StoryEdit edit, string who) => database.Write(c => Apply(c, Here(c, id, who), edit, who));

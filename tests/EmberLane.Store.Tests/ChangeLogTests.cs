@@ -116,6 +116,8 @@ public sealed class ChangeLogTests : IDisposable
         var counting = new TimecodeCount(FrameRate.R2997, true).Parse("01:00:00;00");
         stories.Apply(story, CountStory.Of(counting), "Ada");
         stories.Apply(story, new DescribeStory("  Low\nwater ", MediaTime.FromMilliseconds(90_000)), "Ben");
+        stories.PutAway(story, false, "Ben");
+        Assert.DoesNotContain(changes.Of(production, 9), l => l.Said == "brought back");
         Assert.Equal(("Low water", counting), (stories.Get(story, "Ada")!.Title, stories.Get(story, "Ada")!.Start));
         Undo("Ada");
         Assert.Equal(("Low water", "01:00:00:00"), (stories.Get(story, "Ada")!.Title, stories.Get(story, "Ada")!.Start.ToString()));
@@ -249,7 +251,7 @@ public sealed class ChangeLogTests : IDisposable
     public void Everything_stands_in_one_list_and_any_change_can_be_taken_back_alone_by_anybody()
     {
         productions.Rename(production, "High Water", "Ada");
-        productions.Choose(production, "Ben", ("arrival.transcribe", "yes"));
+        productions.Choose(production, "Ben", "transcribed on arrival", ("arrival.transcribe", "yes"));
         transcripts.Apply(text, new Retype(3, "rope"), "Ada");
         transcripts.Apply(text, new Retype(4, "line"), "Ben");
         grouping.Rename(production, ferry, "Ferry, morning", "Ada");
@@ -257,7 +259,7 @@ public sealed class ChangeLogTests : IDisposable
         bites.SetAside(kept[1], true, "Ada");
         var listed = changes.Of(production, 100);
         Assert.Equal([ChangedThing.Bite, ChangedThing.Story, ChangedThing.Gather, ChangedThing.Words, ChangedThing.Words, ChangedThing.Production, ChangedThing.Production, ChangedThing.StoryItself], listed.Take(8).Select(l => l.Thing));
-        Assert.Equal(["set aside: “w10 w11 w12 w13 w14 w15”", "laid as card 1: “w0 w1 w2 rope line w5”", "Ferry renamed Ferry, morning", "“w4” is “line”", "“w3” is “rope”", "chosen: transcribe yes", "named “High Water”", "begun"],
+        Assert.Equal(["set aside: “w10 w11 w12 w13 w14 w15”", "laid as card 1: “w0 w1 w2 rope line w5”", "Ferry renamed Ferry, morning", "“w4” is “line”", "“w3” is “rope”", "transcribed on arrival", "named “High Water”", "begun"],
             listed.Take(8).Select(l => l.Said));
         Assert.Equal(("Hut", hut), (listed[3].Title, listed[3].SittingId));
         Assert.Equal(["Ada", "Ben", "local"], changes.People(production));

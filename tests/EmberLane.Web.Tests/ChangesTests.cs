@@ -72,10 +72,21 @@ public sealed class ChangesTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Until(() => Browser.Run<bool>("return performance.getEntriesByType('resource').filter((e) => e.name.includes('handler=List')).length >= 2"), "the page to have asked again");
         Assert.True(Browser.Run<bool>("return document.getElementById('bites').stands === true"));
         demo.Open("/productions/1/story");
+        Browser.UntilText(".story-columns", "slack");
         bites.Describe(First.Id, theme, First.Note, "Ada");
         demo.Get<News>().Tell(new NewsItem(NewsOf.Bites, 1, "Ada"));
-        Browser.Until(() => Browser.Run<bool>("return performance.getEntriesByType('resource').filter((e) => e.name.includes('handler=Story')).length >= 1"), "the story to have asked");
-        Browser.Until(() => Browser.Run<bool>("return document.querySelectorAll('.card-piece').length > 0"), "the story");
+        Browser.Until(() => !Browser.Text(".story-columns").Contains("slack", StringComparison.Ordinal), "the story to show the theme as it was");
+    }
+
+    [Fact]
+    public void The_page_of_changes_shows_what_comes_while_it_is_open()
+    {
+        demo.Open("/productions/1/changes");
+        Browser.UntilText("h1", "Changes");
+        demo.Get<Store.Bites>().Describe(First.Id, First.Theme, "while it was open", "Ada");
+        demo.Get<News>().Tell(new NewsItem(NewsOf.Bites, 1, "Ada"));
+        Browser.UntilText("#changes tbody tr:nth-child(1)", "while it was open");
+        demo.Get<Store.Bites>().Step(1, redo: false, "Ada");
     }
 
     [Fact]

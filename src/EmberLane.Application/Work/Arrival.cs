@@ -22,7 +22,8 @@ public sealed class Arrival(Productions productions, Footage footage, Recogniser
             return reason;
         }
         var from = Of(production).Transcribe ? productions.Setting(production, From) : null;
-        productions.Choose(production, who, (Transcribe, choice.Transcribe ? "yes" : "no"), (Recogniser, choice.Recogniser), (Language, choice.Language),
+        productions.Choose(production, who, choice.Transcribe ? $"sittings are transcribed as soon as they are made, by {choice.Recogniser} in {choice.Language}" : "sittings wait to be transcribed until somebody asks",
+            (Transcribe, choice.Transcribe ? "yes" : "no"), (Recogniser, choice.Recogniser), (Language, choice.Language),
             (From, from ?? (footage.Sittings(production).Select(s => s.Id).DefaultIfEmpty(0).Max() + 1).ToString(CultureInfo.InvariantCulture)));
         return null;
     }

@@ -20,7 +20,7 @@ public static class NameMends
     {
         var wanted = terms.Select(TypedText.OneLine).Where(t => t.Length > 2).Distinct().Select(t => (Text: t, Words: t.Split(' ').Length, Form: SoundForm.Of(t))).ToList();
         var units = transcript.Units(0, transcript.Words.Count - 1).Select(u => new Unit(transcript.Said(u), transcript.PlaceOf(u[0].Number)!.Value, transcript.PlaceOf(u[^1].Number)!.Value, transcript.VoiceOf(u[0]), u.Any(transcript.IsDoubtful))).ToList();
-        var found = new List<(double Alike, SuggestedCorrection SuggestedCorrection)>();
+        var found = new List<(double Alike, SuggestedCorrection Mend)>();
         var taken = new HashSet<int>();
         for (var length = 1; length <= units.Count && wanted.Any(t => t.Words >= length - 1); length++)
         {
@@ -42,7 +42,7 @@ public static class NameMends
             }
         }
         var chosen = new List<SuggestedCorrection>();
-        foreach (var (_, mend) in found.OrderByDescending(f => f.Alike).ThenBy(f => f.SuggestedCorrection.First).ThenBy(f => f.SuggestedCorrection.Last))
+        foreach (var (_, mend) in found.OrderByDescending(f => f.Alike).ThenBy(f => f.Mend.First).ThenBy(f => f.Mend.Last))
         {
             var places = Enumerable.Range(mend.First, mend.Last - mend.First + 1).ToList();
             if (!places.Any(taken.Contains))

@@ -15,7 +15,7 @@ public static class VoiceActivity
     private const double Softest = 15;
 
     /// <summary>
-    /// From energies of 10 ms steps (<see cref="QuietCut.Energy"/>) to stretches in steps, in order, apart, none longer than 10 s. Sound that never changes is one stretch cut by length; digital silence has none.
+    /// From energies of 10 ms steps (<see cref="SilenceSegmenter.Energy"/>) to stretches in steps, in order, apart, none longer than 10 s. Sound that never changes is one stretch cut by length; digital silence has none.
     /// </summary>
     public static IReadOnlyList<(int First, int End)> Find(ReadOnlySpan<float> energy)
     {

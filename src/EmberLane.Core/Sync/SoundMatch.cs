@@ -18,8 +18,8 @@ public sealed record SoundOffset(bool Matched, SittingTime Start, long DriftPerB
 }
 
 /// <summary>
-/// Finds by sound where a source lies on a reference, in four steps. 1: lags worth a look, by correlation of loudness changes (<see cref="RoughMatch"/>). 2: for each, stretches across the overlap
-/// are compared to the sample (<see cref="FineLag"/>) and laid over one another along every line (<see cref="Stack"/>), or over a long overlap have their say for a line (<see cref="LagLine"/>); the line's slope
+/// Finds by sound where a source lies on a reference, in four steps. 1: lags worth a look, by correlation of loudness changes (<see cref="CoarseCorrelation"/>). 2: for each, stretches across the overlap
+/// are compared to the sample (<see cref="GccPhat"/>) and laid over one another along every line (<see cref="Stack"/>), or over a long overlap have their say for a line (<see cref="LagLine"/>); the line's slope
 /// is the drift. 3: how likely it is that unrelated sounds agree so well (<see cref="Chance"/>). 4: the line drawn again from more stretches with the drift taken out.
 /// </summary>
 public static class SoundMatch

@@ -7,7 +7,7 @@ public sealed class SoundOutline
 {
     public const int StepsPerSecond = 25;
 
-    /// <summary>SpectralFlux of 10 ms that make one step of 40 ms.</summary>
+    /// <summary>Steps of 10 ms that make one step of 40 ms.</summary>
     private const int Together = 100 / StepsPerSecond;
 
     /// <summary>A spread of changes is this many units of the byte that each is kept in.</summary>

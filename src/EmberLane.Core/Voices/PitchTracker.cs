@@ -9,7 +9,7 @@ namespace EmberLane.Core.Voices;
 /// </summary>
 public sealed class PitchTracker
 {
-    /// <summary>Steps of <see cref="VoiceSounds"/> that one step of this lasts.</summary>
+    /// <summary>Steps of <see cref="Mfcc"/> that one step of this lasts.</summary>
     public const int Every = 2;
 
     private const int Rate = SilenceSegmenter.SampleRate / 2, Window = Rate / 25, Step = Rate / 50, Size = 1024, Shortest = Rate / 420, Longest = Rate / 65;

@@ -1,7 +1,7 @@
 namespace EmberLane.Core.Voices;
 
 /// <summary>
-/// What a voice is known by in another sitting: how its sounds vary together (the covariances of <see cref="VoiceSounds"/>, row by row of the lower triangle), which another mic or room hardly changes, and its pitch. <see cref="Steps"/> is how many
+/// What a voice is known by in another sitting: how its sounds vary together (the covariances of <see cref="Mfcc"/>, row by row of the lower triangle), which another mic or room hardly changes, and its pitch. <see cref="Steps"/> is how many
 /// steps of 10 ms it was heard for; the pitches are the quartiles in hertz, 0 where it was never voiced.
 /// </summary>
 public sealed record VoicePrint(int Steps, IReadOnlyList<float> Covariances, float LowerPitch, float Pitch, float UpperPitch)
