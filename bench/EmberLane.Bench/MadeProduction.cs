@@ -58,8 +58,7 @@ internal static class MadeProduction
         {
             [0] = "Maren Oakhurst", [1] = "Tobias Fennel", [2] = FormattableString.Invariant($"Guest {n % 25 + 1}"), [3] = FormattableString.Invariant($"Neighbour {n % 40 + 1}"),
         });
-        transcripts.Apply(id, new Together([.. Enumerable.Range(0, WordsOfSitting).Where(i => i / 12 % 60 == 7).Select(i => new SetWordAside(i, true)),
-            .. Enumerable.Range(0, 10).Select(i => new SetFlag(i * 1_400, new Flag(FlagKind.LookAgain, "")))]), "bench");
+        transcripts.Apply(id, text => MadeMarks.Of(text, aside: 12, each: 60, flags: 1_400), "bench");
         return sitting;
     }
 
@@ -99,13 +98,13 @@ internal static class MadeProduction
         {
             var sitting = footage.Sitting(sittings[n * sittings.Count / Bites])!;
             int first = random.Next(WordsOfSitting - 100), last = first + random.Next(25, 90);
-            var bite = new Bite(0, sitting.Id, sitting.TranscriptId!.Value, first, last, new SittingRange(At(first), At(last + 1)), Themes[n % Themes.Length], n % 5 == 0 ? "the best of three" : "", "bench", n % 40 == 39);
-            var id = bites.Add(bite with { IsAside = false });
-            if (bite.IsAside)
+            var bite = Bite.Of(sitting.Id, sitting.TranscriptId!.Value, first, last, new SittingRange(At(first), At(last + 1)), Themes[n % Themes.Length], n % 5 == 0 ? "the best of three" : "", "bench");
+            var id = bites.Add(bite);
+            if (n % 40 == 39)
             {
                 bites.SetAside(id, true, "bench");
             }
-            kept.Add(bite with { Id = id });
+            kept.Add(bite with { Mark = bite.Mark with { Id = id }, IsAside = n % 40 == 39 });
         }
         return kept;
     }

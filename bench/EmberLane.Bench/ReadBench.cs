@@ -147,8 +147,7 @@ internal static class ReadBench
         var transcripts = services.GetRequiredService<Store.Transcripts>();
         var id = transcripts.Add(sitting, "made", "en", words, new Dictionary<int, string> { [0] = "Maren Oakhurst" });
         // One passage in thirty is set aside, one in a hundred has a flag.
-        transcripts.Apply(id, new Together([.. Enumerable.Range(0, Words).Where(n => n / 15 % 30 == 7).Select(n => new SetWordAside(n, true)),
-            .. Enumerable.Range(0, Words / 1500).Select(n => new SetFlag(n * 1500, new Flag(FlagKind.LookAgain, "")))]), "bench");
+        transcripts.Apply(id, text => MadeMarks.Of(text, aside: 15, each: 30, flags: 1500), "bench");
         return FormattableString.Invariant($"/productions/{production}/read/{sitting}");
     }
 

@@ -11,17 +11,17 @@ public sealed record ThemeShare(string Theme, string Name, MediaTime Said);
 public sealed class Bites(Database database, Transcripts transcripts, TimeProvider clock)
 {
     private const string Select =
-        "SELECT b.id, b.sitting_id, b.transcript_id, b.first_word, b.last_word, b.time_in, b.time_out, b.theme, b.note, b.owner, b.aside FROM bite b JOIN sitting s ON s.id = b.sitting_id ";
+        $"SELECT {Marks.MarkColumns}, b.sitting_id, m.transcript_id, b.theme, b.aside FROM bite b JOIN mark m ON m.id = b.id JOIN sitting s ON s.id = b.sitting_id ";
 
     public IReadOnlyList<Bite> Of(long productionId) =>
-        database.Read(c => c.Query(Select + "WHERE s.production_id = $p AND b.gone = 0 ORDER BY b.sitting_id, b.time_in, b.id", ReadBite, ("$p", productionId)));
+        database.Read(c => c.Query(Select + "WHERE s.production_id = $p AND b.gone = 0 ORDER BY b.sitting_id, m.time_in, b.id", ReadBite, ("$p", productionId)));
 
     /// <summary>
     /// Some of the bites of a production in their order: those that were set aside or those that were not, behind the first <paramref name="skip"/>, at most <paramref name="most"/>; without the ones that lie in a story when that is
     /// given. Cost grows with skip and most.
     /// </summary>
     public IReadOnlyList<Bite> Some(long productionId, bool aside, int skip, int most, long? notInStory = null) => database.Read(c => c.Query(
-        Select + "WHERE s.production_id = $p AND b.gone = 0 AND b.aside = $aside AND ($story IS NULL OR b.id NOT IN (SELECT bite_id FROM card WHERE story_id = $story)) ORDER BY b.sitting_id, b.time_in, b.id LIMIT $most OFFSET $skip",
+        Select + "WHERE s.production_id = $p AND b.gone = 0 AND b.aside = $aside AND ($story IS NULL OR b.id NOT IN (SELECT bite_id FROM card WHERE story_id = $story)) ORDER BY b.sitting_id, m.time_in, b.id LIMIT $most OFFSET $skip",
         ReadBite, ("$p", productionId), ("$aside", aside ? 1 : 0), ("$story", notInStory), ("$most", most), ("$skip", skip)));
 
     /// <summary>How many bites of a production are kept, not set aside, and not in a story.</summary>
@@ -59,10 +59,8 @@ public sealed class Bites(Database database, Transcripts transcripts, TimeProvid
     {
         var kept = new BiteState(bite.Theme, bite.Note, false, false);
         BiteEdit.Of(0, kept).Apply(kept);
-        var id = c.Insert(
-            "INSERT INTO bite (sitting_id, transcript_id, first_word, last_word, time_in, time_out, theme, note, owner) VALUES ($s, $t, $first, $last, $in, $out, $theme, $note, $owner)",
-            ("$s", bite.SittingId), ("$t", bite.TranscriptId), ("$first", bite.FirstWord), ("$last", bite.LastWord),
-            ("$in", bite.Range.In.FromZero.Units), ("$out", bite.Range.Out.FromZero.Units), ("$theme", bite.Theme), ("$note", bite.Note), ("$owner", bite.Owner));
+        var id = Marks.Add(c, bite.TranscriptId, bite.Mark with { Id = 0, When = clock.GetUtcNow() });
+        c.Execute("INSERT INTO bite (id, sitting_id, theme) VALUES ($id, $s, $theme)", ("$id", id), ("$s", bite.SittingId), ("$theme", bite.Theme));
         Readings.Refresh(c, transcripts, bite.SittingId);
         Append(c, BiteEdit.Of(id, kept), BiteEdit.Of(id, kept with { Gone = true }), bite.Owner);
         return id;
@@ -128,15 +126,18 @@ public sealed class Bites(Database database, Transcripts transcripts, TimeProvid
     }
 
     private static BiteState StateOf(SqliteConnection c, long id) =>
-        c.Query("SELECT theme, note, aside, gone FROM bite WHERE id = $id", r => new BiteState(r.GetString(0), r.GetString(1), r.GetInt64(2) != 0, r.GetInt64(3) != 0), ("$id", id)).SingleOrDefault()
+        c.Query("SELECT b.theme, m.note, b.aside, b.gone FROM bite b JOIN mark m ON m.id = b.id WHERE b.id = $id", r => new BiteState(r.GetString(0), r.GetString(1), r.GetInt64(2) != 0, r.GetInt64(3) != 0), ("$id", id)).SingleOrDefault()
         ?? throw new EditRefusedException("That bite is no longer there.");
 
-    private static void Save(SqliteConnection c, long id, BiteState state) => c.Execute("UPDATE bite SET theme = $theme, note = $note, aside = $aside, gone = $gone WHERE id = $id",
-        ("$theme", state.Theme), ("$note", state.Note), ("$aside", state.Aside ? 1 : 0), ("$gone", state.Gone ? 1 : 0), ("$id", id));
+    private static void Save(SqliteConnection c, long id, BiteState state)
+    {
+        Marks.SaveNote(c, id, state.Note);
+        c.Execute("UPDATE bite SET theme = $theme, aside = $aside, gone = $gone WHERE id = $id", ("$theme", state.Theme), ("$aside", state.Aside ? 1 : 0), ("$gone", state.Gone ? 1 : 0), ("$id", id));
+    }
 
     /// <summary>All bites of a sitting, also those that were set aside or whose keeping was taken back.</summary>
     internal static List<Bite> OfSitting(SqliteConnection c, long sittingId) => c.Query(Select + "WHERE b.sitting_id = $s ORDER BY b.id", ReadBite, ("$s", sittingId));
 
-    private static Bite ReadBite(SqliteDataReader r) => new(
-        r.GetInt64(0), r.GetInt64(1), r.GetInt64(2), r.GetInt32(3), r.GetInt32(4), Columns.Range(r, 5), r.GetString(7), r.GetString(8), r.GetString(9), r.GetInt64(10) == 1);
+    private static Bite ReadBite(SqliteDataReader r) =>
+        new(Marks.Read(r), r.GetInt64(Marks.Count), r.GetInt64(Marks.Count + 1), r.GetString(Marks.Count + 2), r.GetInt64(Marks.Count + 3) == 1);
 }

@@ -168,13 +168,24 @@ public sealed class Database
         {
             throw new StoreException($"{path} was made by a newer Ember Lane. Start that one, or choose another data folder with --data.");
         }
+        // Tables that others refer to can only be made anew so; what refers to what is looked through before each script is kept.
+        connection.Execute("PRAGMA foreign_keys = OFF");
         for (var next = version; next < scripts.Count; next++)
         {
             using var reader = new StreamReader(assembly.GetManifestResourceStream(scripts[next])!);
             using var transaction = connection.BeginTransaction();
             connection.Execute(reader.ReadToEnd());
+            if (scripts[next].EndsWith("015-marks.sql", StringComparison.Ordinal))
+            {
+                OlderMarks.Bring(connection);
+            }
+            if (connection.Query("PRAGMA foreign_key_check", r => r.GetString(0)) is [var odd, ..])
+            {
+                throw new StoreException($"{path} can not be brought along to this version: something in its table {odd} refers to what is not there. Nothing was changed; keep the file and go on with the version that made it.");
+            }
             connection.Execute(string.Create(CultureInfo.InvariantCulture, $"PRAGMA user_version = {next + 1}"));
             transaction.Commit();
         }
+        connection.Execute("PRAGMA foreign_keys = ON");
     }
 }

@@ -1,4 +1,5 @@
 using EmberLane.Core.Bites;
+using EmberLane.Core.Marks;
 using EmberLane.Core.Transcripts;
 using Microsoft.Data.Sqlite;
 
@@ -92,7 +93,7 @@ public sealed class Readings(Database database, Transcripts transcripts)
     }
 
     private static bool HasAside(SqliteConnection c, long sittingId, long? current) =>
-        c.Query("SELECT 1 FROM aside_stretch WHERE sitting_id = $s UNION SELECT 1 FROM aside WHERE transcript_id = $t LIMIT 1", r => r.GetInt64(0), ("$s", sittingId), ("$t", current)).Count > 0;
+        c.Query("SELECT 1 FROM aside_stretch WHERE sitting_id = $s LIMIT 1", r => r.GetInt64(0), ("$s", sittingId)).Count > 0 || (current is { } text && Marks.SetsAside(c, text));
 
     private static bool SaveAside(SqliteConnection c, long sittingId, IReadOnlyList<SittingRange> aside)
     {

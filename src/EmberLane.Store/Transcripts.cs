@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using EmberLane.Core;
+using EmberLane.Core.Marks;
 using EmberLane.Core.Transcripts;
 using Microsoft.Data.Sqlite;
 
@@ -30,13 +31,12 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         InParts(sittingId, recogniser, language, words, (c, id) => MakeCurrent(c, sittingId, id, recogniser), voiceNames);
 
     /// <summary>Keeps a record beside the sitting's other texts, with marks on it if there are any; the sitting is read as before.</summary>
-    public long AddBeside(long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames, TranscriptEdit? marks = null) =>
+    public long AddBeside(long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames, Func<Transcript, Signed, TranscriptEdit?>? marks = null) =>
         InParts(sittingId, recogniser, language, words, (c, id) =>
         {
-            if (marks is not null)
+            if (marks is not null && Get(c, id) is var text && marks(text, new Signed(Product, clock.GetUtcNow())) is { } edit)
             {
-                var text = Get(c, id);
-                Save(c, id, text, Logged(c, id, text, marks, Product));
+                Save(c, id, text, Logged(c, id, text, edit, Product));
             }
         }, voiceNames);
 
@@ -257,16 +257,7 @@ public sealed class Transcripts(Database database, TimeProvider clock)
             c.Execute("INSERT OR REPLACE INTO added VALUES ($t, $n, $after, $text, $in, $out, $voice, $gone)", ("$t", id), ("$n", number), ("$after", word.After), ("$text", word.Text),
                 ("$in", word.Range.In.FromZero.Units), ("$out", word.Range.Out.FromZero.Units), ("$voice", word.Voice), ("$gone", word.IsWithdrawn ? 1 : 0));
         }
-        foreach (var gone in before.Flags.Keys.Where(k => !after.Flags.ContainsKey(k)))
-        {
-            c.Execute("DELETE FROM flag WHERE transcript_id = $t AND number = $n", ("$t", id), ("$n", gone));
-        }
-        foreach (var (number, flag) in after.Flags.Except(before.Flags))
-        {
-            c.Execute("INSERT OR REPLACE INTO flag VALUES ($t, $n, $kind, $note)", ("$t", id), ("$n", number), ("$kind", (int)flag.Kind), ("$note", flag.Note));
-        }
-        SaveSet(c, "settled", id, before.Settled, after.Settled);
-        SaveSet(c, "aside", id, before.Aside, after.Aside);
+        Marks.Save(c, id, before.Marks, after.Marks);
         SaveSet(c, "joined", id, before.Joined, after.Joined);
         SaveSet(c, "hidden", id, before.Hidden, after.Hidden);
     }
@@ -308,9 +299,8 @@ public sealed class Transcripts(Database database, TimeProvider clock)
             Given = c.Query("SELECT number, voice FROM given WHERE transcript_id = $t", r => KeyValuePair.Create(r.GetInt32(0), r.GetInt32(1)), ("$t", id)).ToImmutableSortedDictionary(),
             Added = c.Query("SELECT number, after, text, time_in, time_out, voice, withdrawn FROM added WHERE transcript_id = $t",
                 r => KeyValuePair.Create(r.GetInt32(0), new AddedWord(r.GetInt32(1), r.GetString(2), Columns.Range(r, 3), r.GetInt32(5), r.GetInt32(6) == 1)), ("$t", id)).ToImmutableSortedDictionary(),
-            Flags = c.Query("SELECT number, kind, note FROM flag WHERE transcript_id = $t", r => KeyValuePair.Create(r.GetInt32(0), new Flag((FlagKind)r.GetInt32(1), r.GetString(2))), ("$t", id)).ToImmutableSortedDictionary(),
-            Settled = [.. c.Query("SELECT number FROM settled WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
-            Aside = [.. c.Query("SELECT number FROM aside WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
+            Marks = Marks.OfText(c, id),
+            NextMark = Marks.Next(c),
             Joined = [.. c.Query("SELECT number FROM joined WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
             Hidden = [.. c.Query("SELECT number FROM hidden WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
         });

@@ -1,3 +1,5 @@
+using EmberLane.Core;
+using EmberLane.Core.Marks;
 using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Store.Tests;
@@ -36,7 +38,7 @@ public sealed class BroughtAlongTests : IDisposable
     }
 
     // The tables of that version with their columns.
-    private Dictionary<string, string> Tables() => Rows("SELECT name FROM sqlite_schema WHERE type = 'table' ORDER BY name").Except(["edit", "production_setting"])
+    private Dictionary<string, string> Tables() => Rows("SELECT name FROM sqlite_schema WHERE type = 'table' ORDER BY name").Except(["edit", "production_setting", "bite", "aside", "settled", "flag"])
         .ToDictionary(t => t, t => string.Join(", ", Rows($"SELECT name FROM pragma_table_info('{t}')")));
 
     private string Decided(Dictionary<string, string> tables) => string.Join('\n', tables.SelectMany(t => Rows($"SELECT {t.Value} FROM {t.Key}").Order(StringComparer.Ordinal).Prepend(t.Key)));
@@ -56,8 +58,15 @@ public sealed class BroughtAlongTests : IDisposable
         var tables = Tables();
         var before = Decided(tables);
         var log = Rows("SELECT id, aggregate, aggregate_id, who, at, state FROM edit ORDER BY id");
+        var marks = Rows("SELECT 'aside.hand', transcript_id, number, '' FROM aside UNION SELECT 'settled', transcript_id, number, '' FROM settled UNION SELECT 'flag.use-this', transcript_id, number, note FROM flag WHERE kind = 1");
+        var bites = Rows("SELECT id, sitting_id, transcript_id, first_word, last_word, time_in, time_out, theme, note, owner, aside, gone FROM bite");
+        Assert.Equal((7, 3), (marks.Count, bites.Count));
         var (_, readings, changes, _) = Open();
         Assert.Equal(before, Decided(tables));
+        Assert.Equal(marks, Rows("SELECT kind, transcript_id, first_word, note FROM mark WHERE kind <> 'bite' ORDER BY 1, 2, 3"));
+        Assert.Empty(Rows("SELECT * FROM mark m LEFT JOIN word w ON w.transcript_id = m.transcript_id AND w.number = m.first_word WHERE m.kind <> 'bite' AND (m.first_word <> m.last_word OR m.time_in <> w.time_in OR m.time_out <> w.time_out)"));
+        Assert.Equal(bites, Rows("SELECT b.id, b.sitting_id, m.transcript_id, m.first_word, m.last_word, m.time_in, m.time_out, b.theme, m.note, m.owner, b.aside, b.gone FROM bite b JOIN mark m ON m.id = b.id WHERE m.kind = 'bite'"));
+        Assert.Equal(["Ben|2", "Ada|1", "Ben|1", "Ember Lane|2", "Ember Lane|1"], Rows("SELECT owner, COUNT(*) FROM mark WHERE kind <> 'bite' AND made_at IS NOT NULL GROUP BY transcript_id, owner, kind ORDER BY MIN(id)"));
         Assert.Equal(log, Rows("SELECT id, aggregate, aggregate_id, who, at, state FROM change ORDER BY id"));
         Assert.Empty(readings.Rebuild());
         Assert.Equal(["1|arrival.transcribe|yes", "1|story.in-hand|1"], Rows("SELECT production_id, name, value FROM production_setting ORDER BY name"));
@@ -70,6 +79,56 @@ public sealed class BroughtAlongTests : IDisposable
         Assert.Contains(listed, l => l is { Thing: ChangedThing.Text, Who: "Ada", Said: "read by hut.docx" });
         Assert.Contains(listed, l => l is { Thing: ChangedThing.Place, Who: "Ada", Said: "hut-a.mov: set by hand" });
         Assert.Contains(listed, l => l.Thing == ChangedThing.Story && l.Said.StartsWith("laid as card 1: “the line went", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void Marks_from_before_are_taken_back_and_made_again_word_by_word()
+    {
+        var (transcripts, _, _, _) = Open();
+        Assert.Equal([5, 6], Aside());
+        Assert.Equal("the turn", transcripts.Get(1).FlagsBefore(transcripts.Get(1).Record[9]).Single().Note);
+        Assert.True(transcripts.Get(1).IsSettled(transcripts.Get(1).Record[3]));
+        foreach (var change in new long[] { 6, 7, 10 })
+        {
+            transcripts.TakeBack(1, change, "Ada");
+        }
+        Assert.Empty(transcripts.Get(1).Layers.Marks);
+        Assert.NotNull(transcripts.Step(1, redo: false, "Ada"));
+        Assert.True(transcripts.Get(1).IsSettled(transcripts.Get(1).Record[3]));
+        Assert.NotNull(transcripts.Step(1, redo: false, "Ada"));
+        Assert.NotNull(transcripts.Step(1, redo: false, "Ada"));
+        Assert.Equal([5, 6], Aside());
+        // One of two words that were set aside together: the other stays, and the older change knows that it was touched.
+        transcripts.Apply(1, t => Marking.TurnAside(t, t.PlaceOf(5)!.Value, t.PlaceOf(5)!.Value, new Signed("Ben", null)), "Ben");
+        Assert.Equal([6], Aside());
+        Assert.Throws<EditRefusedException>(() => transcripts.TakeBack(1, 6, "Ada"));
+
+        IEnumerable<int> Aside() => transcripts.Get(1) is var now ? now.Words.Where(now.IsAside).Select(w => w.Number) : [];
+    }
+
+    [Fact]
+    public void A_change_of_marks_from_before_that_changed_nothing_is_passed_over_and_one_flag_in_place_of_another_is_two_marks()
+    {
+        using (var connection = new SqliteConnection($"Data Source={path};Pooling=false"))
+        {
+            connection.Open();
+            using var command = connection.CreateCommand();
+            command.CommandText = """
+                INSERT INTO edit (aggregate, aggregate_id, who, at, body, inverse, state) VALUES
+                    ('transcript', 1, 'Cleo', '2026-11-01T10:00:00.0000000+00:00', '{"$type":"set-aside","Word":5,"Aside":true}', '{"$type":"set-aside","Word":5,"Aside":true}', 0),
+                    ('transcript', 1, 'Cleo', '2026-11-01T11:00:00.0000000+00:00', '{"$type":"set-flag","Word":9,"Flag":{"Kind":3,"Note":"why?"}}', '{"$type":"set-flag","Word":9,"Flag":{"Kind":1,"Note":"the turn"}}', 0);
+                UPDATE flag SET kind = 3, note = 'why?' WHERE transcript_id = 1;
+                """;
+            command.ExecuteNonQuery();
+        }
+        var (transcripts, _, _, _) = Open();
+        Assert.Equal([(MarkKind.AskAbout, "why?", "Cleo")], Flags());
+        Assert.NotNull(transcripts.Step(1, redo: false, "Cleo"));
+        Assert.Equal([(MarkKind.UseThis, "the turn", "Ada")], Flags());
+        Assert.Null(transcripts.Step(1, redo: false, "Cleo"));
+        Assert.Contains("nothing", Rows("SELECT said FROM change WHERE state = 2").Single(), StringComparison.Ordinal);
+
+        IEnumerable<(MarkKind, string, string)> Flags() => transcripts.Get(1) is var now ? now.Words.SelectMany(now.FlagsBefore).Select(f => (f.Kind, f.Note, f.Owner)) : [];
     }
 
     [Fact]

@@ -32,7 +32,7 @@ public sealed class ChangeLogTests : IDisposable
         production = footage.AddProduction("Slack Water");
         (hut, ferry) = (Sitting("Hut"), Sitting("Ferry"));
         text = transcripts.Add(hut, "local", "en", [.. Enumerable.Range(0, 40).Select(i => new RecordWord(i, $"w{i}", Range(i, i), 900, 0))], new Dictionary<int, string>());
-        kept = [.. Enumerable.Range(0, 4).Select(i => bites.Add(new Bite(0, hut, text, i * 10, (i * 10) + 5, Range(i * 10, (i * 10) + 5), "", "", "Ada", false)))];
+        kept = [.. Enumerable.Range(0, 4).Select(i => bites.Add(Bite.Of(hut, text, i * 10, (i * 10) + 5, Range(i * 10, (i * 10) + 5), "", "", "Ada")))];
         story = stories.Add(production, "First order", new TimecodeCount(FrameRate.R25, false).Parse("01:00:00:00"), MediaTime.FromMilliseconds(60_000), "Ada");
     }
 
@@ -101,7 +101,7 @@ public sealed class ChangeLogTests : IDisposable
     [Fact]
     public void A_card_does_not_come_back_once_its_bite_is_not_kept_any_more_and_a_bite_in_a_story_stays()
     {
-        var bite = bites.Add(new Bite(0, hut, text, 36, 38, Range(36, 38), "", "", "Ben", false));
+        var bite = bites.Add(Bite.Of(hut, text, 36, 38, Range(36, 38), "", "", "Ben"));
         stories.Apply(story, new LayCard(new Card(Guid.NewGuid(), bite, hut, Range(36, 38), null), 0), "Ada");
         Assert.Contains("lies in a story", Refusal(() => bites.Step(production, redo: false, "Ben")), StringComparison.Ordinal);
         Undo("Ada");

@@ -1,3 +1,4 @@
+using EmberLane.Core.Marks;
 using EmberLane.Core;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Media;
@@ -44,7 +45,7 @@ public sealed class MendedTests : IDisposable
         var production = r.Footage.AddProduction("Slack Water");
         long hut = r.Footage.BringIn(production, "Hut", [File_("hut.wav", false), File_("hut.mov", true)])!.Value, walk = r.Footage.BringIn(production, "Walk", [File_("walk.wav", false)])!.Value;
         var text = r.Transcripts.Add(hut, "local", "en", Words(3), NoNames);
-        r.Bites.Add(new Bite(0, hut, text, 0, 2, Words(3)[0].Range, "school", "", "producer", false));
+        r.Bites.Add(Bite.Of(hut, text, 0, 2, Words(3)[0].Range, "school", "", "producer"));
         r.Texts.Choose(hut, null, "producer");
         Assert.Contains("transcribed", Assert.Throws<EditRefusedException>(() => r.Grouping.Merge(production, hut, walk, "producer")).Message, StringComparison.Ordinal);
         Assert.Equal([hut, walk], r.Footage.Sittings(production).Select(s => s.Id));
@@ -72,7 +73,8 @@ public sealed class MendedTests : IDisposable
     {
         var r = Open();
         var sitting = r.Footage.BringIn(r.Footage.AddProduction("Slack Water"), "Hut", [File_("hut.wav", false)])!.Value;
-        Assert.Throws<EditRefusedException>(() => r.Transcripts.AddBeside(sitting, "text:bad.txt", "en", Words(3, "bad"), NoNames, new SetFlag(99, new Flag(FlagKind.UseThis, ""))));
+        Assert.Throws<EditRefusedException>(() => r.Transcripts.AddBeside(sitting, "text:bad.txt", "en", Words(3, "bad"), NoNames,
+            (text, by) => new PutMark(new Mark(1, MarkKind.UseThis, 99, 99, text.RangeOf(0, 0), by.Owner, "", by.When))));
         Assert.Empty(r.Texts.Of(sitting));
         var id = r.Transcripts.AddBeside(sitting, "text:good.txt", "en", Words(3, "good"), NoNames);
         Assert.Equal("good0 good1 good2", r.Transcripts.Get(id).Said(0, 2));

@@ -1,4 +1,5 @@
 using EmberLane.Core.Bites;
+using EmberLane.Core.Marks;
 using EmberLane.Core.Media;
 using EmberLane.Core.Transcripts;
 using Microsoft.Data.Sqlite;
@@ -38,7 +39,9 @@ public sealed class ReadingsTests : IDisposable
 
     private static List<RecordWord> Words(string stem) => [.. Enumerable.Range(0, Length).Select(i => new RecordWord(i, $"{stem}{i}", new SittingRange(At(i), At(i) + MediaTime.FromMilliseconds(400)), 900, i / 10 % 2))];
 
-    private long Keep(int first, int last) => bites.Add(new Bite(0, sitting, text, first, last, new SittingRange(At(first), At(last) + MediaTime.FromMilliseconds(400)), "", "", "Ada", false));
+    private static readonly Signed Ben = new("Ben", null);
+
+    private long Keep(int first, int last) => bites.Add(Bite.Of(sitting, text, first, last, new SittingRange(At(first), At(last) + MediaTime.FromMilliseconds(400)), "", "", "Ada"));
 
     [Fact]
     public void A_bite_says_what_the_text_says_now_without_what_is_set_aside_and_by_whichever_text_is_read()
@@ -47,7 +50,7 @@ public sealed class ReadingsTests : IDisposable
         Assert.Equal("w8 w9 w10 w11 w12", readings.Of(id)!.Said);
         Assert.Equal([("Ilse", 800L), ("Maren", 1200L)], readings.Of(id)!.Voices.Select(v => (v.Name, v.Said.ToMillisecondsRounded())));
         transcripts.Apply(text, new Retype(9, "rope"), "Ada");
-        transcripts.Apply(text, new SetWordAside(11, true), "Ben");
+        transcripts.Apply(text, t => Marking.TurnAside(t, 11, 11, Ben), "Ben");
         transcripts.Apply(text, new NameVoice(1, "Tobias"), "Ben");
         Assert.Equal("w8 rope w10 w12", readings.Of(id)!.Said);
         Assert.Equal(["Ilse", "Tobias"], readings.Of(id)!.Voices.Select(v => v.Name));
@@ -80,7 +83,7 @@ public sealed class ReadingsTests : IDisposable
             {
                 case 0: Keep(Math.Min(word, Length - 20), Math.Min(word, Length - 20) + random.Next(20)); break;
                 case 1: transcripts.Apply(which, new Retype(word, $"x{i}"), "Ada"); break;
-                case 2: transcripts.Apply(which, new Together([.. Enumerable.Range(word, Math.Min(12, Length - word)).Select(w => new SetWordAside(w, random.Next(3) > 0))]), "Ben"); break;
+                case 2: transcripts.Apply(which, t => Marking.TurnAside(t, t.PlaceOf(word)!.Value, t.PlaceOf(Math.Min(word + random.Next(12), Length - 1))!.Value, Ben), "Ben"); break;
                 case 3: transcripts.Apply(which, new HideWord(word, random.Next(2) == 0), "Ada"); break;
                 case 4: transcripts.Apply(which, new GiveWord(word, random.Next(2)), "Ben"); break;
                 case 5: transcripts.Apply(which, new NameVoice(random.Next(2), $"Name {random.Next(4)}"), "Ada"); break;

@@ -108,7 +108,7 @@ public sealed class StoreTests : IDisposable
     {
         var (production, sitting) = Begin();
         var bites = new Bites(database, new Transcripts(database, TimeProvider.System), TimeProvider.System);
-        var bite = bites.Add(new Bite(0, sitting, Words(sitting), 0, 2, Range(0, 250), "school", "", "producer", false));
+        var bite = bites.Add(Bite.Of(sitting, Words(sitting), 0, 2, Range(0, 250), "school", "", "producer"));
         var id = stories.Add(production, "First order", new TimecodeCount(FrameRate.R2997, true).Parse("01:00:00;00"), MediaTime.FromMilliseconds(90_000), "producer");
         var card = new Card(Guid.NewGuid(), bite, sitting, Range(0, 250), null);
         var one = stories.Apply(id, 0, new LayCard(card, 0), "producer");
@@ -223,7 +223,7 @@ public sealed class StoreTests : IDisposable
         var evil = "Robert'); DROP TABLE bite;--\"";
         var (production, sitting) = Begin();
         var bites = new Bites(database, new Transcripts(database, TimeProvider.System), TimeProvider.System);
-        var id = bites.Add(new Bite(0, sitting, Words(sitting), 0, 0, Range(0, 1), evil, evil, evil, false));
+        var id = bites.Add(Bite.Of(sitting, Words(sitting), 0, 0, Range(0, 1), evil, evil, evil));
         Assert.Equal((evil, evil), (bites.Get(id)!.Theme, bites.Get(id)!.Note));
         bites.SetAside(id, true, "producer");
         Assert.True(Assert.Single(bites.Of(production)).IsAside);

@@ -1,3 +1,4 @@
+using EmberLane.Core.Marks;
 using EmberLane.Core;
 using EmberLane.Core.Media;
 using EmberLane.Core.Transcripts;
@@ -79,31 +80,42 @@ public sealed class TextsTests : IDisposable
         var sitting = Sitting("Hut");
         var first = transcripts.Add(sitting, "local", "en", Words(3), new Dictionary<int, string>());
         var beside = transcripts.AddBeside(sitting, "text:hut.txt", "en", Words(4), new Dictionary<int, string>());
-        transcripts.Apply(first, new Together([new SetWordAside(1, true), new SetFlag(2, new Flag(FlagKind.UseThis, "opening")), new SettleWord(0, true)]), "producer");
-        Assert.Equal([0], transcripts.Get(first).Layers.Settled);
+        transcripts.Apply(first, t => Marking.TurnAside(t, 1, 1, Producer), "producer");
+        transcripts.Apply(first, t => Marking.Flag(t, 2, MarkKind.UseThis, "opening", Producer), "producer");
+        transcripts.Apply(first, t => new PutMark(Marking.Over(t, MarkKind.Settled, 0, 0, Producer)), "producer");
+        Assert.Equal([0], Numbers(first, (t, w) => t.IsSettled(w)));
         texts.Choose(sitting, beside, "producer");
-        Assert.Equal((1, "opening"), (transcripts.Get(beside).Layers.Aside.Single(), transcripts.Get(beside).Layers.Flags[2].Note));
+        Assert.Equal([1], Numbers(beside, (t, w) => t.IsAside(w)));
+        Assert.Equal((2, "opening", Producer.Owner, Producer.When), transcripts.Get(beside).Layers.Marks.Values.Where(m => m.StandsBefore).Select(m => (m.First, m.Note, m.Owner, m.When)).Single());
+        Assert.Empty(Numbers(beside, (t, w) => t.IsSettled(w)));
         Assert.Null(transcripts.Step(beside, redo: false, "producer"));
-        transcripts.Apply(beside, new Together([new SetWordAside(0, true), new SetFlag(1, new Flag(FlagKind.AskAbout, ""))]), "producer");
+        transcripts.Apply(beside, t => Marking.TurnAside(t, 0, 0, Producer), "producer");
+        transcripts.Apply(beside, t => Marking.Flag(t, 1, MarkKind.AskAbout, "", Producer), "producer");
         texts.Choose(sitting, null, "producer");
         Assert.True(texts.Step(sitting, redo: false, "producer"));
         Assert.True(texts.Step(sitting, redo: false, "producer"));
         Assert.Equal(first, Current(sitting));
-        Assert.Equal([0, 1], transcripts.Get(first).Layers.Aside);
-        Assert.Equal([1, 2], transcripts.Get(first).Layers.Flags.Keys);
-        transcripts.Apply(first, new Together([new SetFlag(1, null), new SetWordAside(0, false)]), "producer");
-        Assert.Equal([1], transcripts.Get(first).Layers.Aside);
-        Assert.Equal([2], transcripts.Get(first).Layers.Flags.Keys);
+        Assert.Equal([0, 1], Numbers(first, (t, w) => t.IsAside(w)));
+        Assert.Equal([1, 2], Numbers(first, (t, w) => t.FlagsBefore(w).Any()));
+        transcripts.Apply(first, t => Marking.Flag(t, 1, null, "", Producer, t.FlagsBefore(t.Words[1]).Single().Id), "producer");
+        transcripts.Apply(first, t => Marking.TurnAside(t, 0, 0, Producer), "producer");
+        Assert.Equal([1], Numbers(first, (t, w) => t.IsAside(w)));
+        Assert.Equal([2], Numbers(first, (t, w) => t.FlagsBefore(w).Any()));
     }
+
+    private static readonly Signed Producer = new("producer", DateTimeOffset.UnixEpoch);
+
+    private IEnumerable<int> Numbers(long text, Func<Transcript, RecordWord, bool> which) => transcripts.Get(text) is var now ? now.Words.Where(w => which(now, w)).Select(w => w.Number) : [];
 
     [Fact]
     public void A_text_is_kept_with_its_marks_or_not_at_all()
     {
         var sitting = Sitting("Hut");
-        var id = transcripts.AddBeside(sitting, "text:hut.txt", "en", Words(2), new Dictionary<int, string>(), new SetFlag(1, new Flag(FlagKind.LookAgain, "8 words are missing")));
-        Assert.Equal("8 words are missing", transcripts.Get(id).Layers.Flags[1].Note);
+        var id = transcripts.AddBeside(sitting, "text:hut.txt", "en", Words(2), new Dictionary<int, string>(), (text, by) => Marking.Flag(text, 1, MarkKind.LookAgain, "8 words are missing", by));
+        Assert.Equal([(1, "8 words are missing", "Ember Lane")], transcripts.Get(id).Layers.Marks.Values.Select(m => (m.First, m.Note, m.Owner)));
         Assert.Null(transcripts.Step(id, redo: false, "producer"));
-        Assert.Throws<EditRefusedException>(() => transcripts.AddBeside(sitting, "text:hut.txt", "en", Words(2), new Dictionary<int, string>(), new SetFlag(9, new Flag(FlagKind.LookAgain, ""))));
+        Assert.Throws<EditRefusedException>(() => transcripts.AddBeside(sitting, "text:hut.txt", "en", Words(2), new Dictionary<int, string>(),
+            (text, by) => new PutMark(new Mark(1, MarkKind.LookAgain, 9, 9, text.RangeOf(0, 0), by.Owner, "", by.When))));
         Assert.Equal(id, Assert.Single(texts.Of(sitting)).Id);
     }
 

@@ -93,7 +93,7 @@ public sealed class ChangesTests(DemoServer demo) : IClassFixture<DemoServer>
     public void A_long_list_of_bites_comes_in_parts_as_one_scrolls_and_keeps_its_length_through_a_change()
     {
         var (bites, count) = (demo.Get<Store.Bites>(), demo.Get<Store.Bites>().Of(1).Count);
-        var added = Enumerable.Range(0, Many).Select(i => bites.Add(First with { Id = 0, FirstWord = First.FirstWord, Theme = "", Note = FormattableString.Invariant($"copy {i}"), Owner = "Ada" })).ToList();
+        var added = Enumerable.Range(0, Many).Select(i => bites.Add(First with { Theme = "", Mark = First.Mark with { Note = FormattableString.Invariant($"copy {i}"), Owner = "Ada" } })).ToList();
         try
         {
             demo.Open("/productions/1/bites");

@@ -1,5 +1,6 @@
 using EmberLane.Application.Rooms;
 using EmberLane.Core.Bites;
+using EmberLane.Core.Marks;
 using EmberLane.Core.Stories;
 using EmberLane.Core.Transcripts;
 using EmberLane.Running;
@@ -108,9 +109,9 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
         var (before, events) = (demo.Get<Desk>().CutOf(Story).RunningTime(FrameRate.R25), demo.Get<Desk>().EventsOf(Story).Events.Count);
         var card = Story.Story.Cards[0];
         var shown = demo.Get<Desk>().Shown(1, demo.Get<Store.Bites>().Of(1)).Single(b => b.Bite.Id == card.BiteId);
-        var place = BitePlace.In(demo.Crossing, card.Range)!.Value;
+        var place = MarkPlace.In(demo.Crossing, card.Range)!.Value;
         var middle = demo.Crossing.Words[(place.First + place.Last) / 2].Number;
-        demo.Get<Store.Transcripts>().Apply(text, new Together([new SetWordAside(middle, true), new SetWordAside(middle + 1, true)]), "producer");
+        demo.Get<Store.Transcripts>().Apply(text, t => Marking.TurnAside(t, middle, middle + 1, new Signed("producer", null)), "producer");
         var (less, listed) = (demo.Get<Desk>().CutOf(Story).RunningTime(FrameRate.R25), demo.Get<Desk>().EventsOf(Story).Events);
         Assert.True(less < before);
         Assert.True(listed.Count > events);

@@ -1,3 +1,4 @@
+using EmberLane.Core.Marks;
 using EmberLane.Core.Transcripts;
 using EmberLane.Running;
 using EmberLane.Store;
@@ -14,6 +15,10 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
 
     private Transcript Now => demo.Crossing;
 
+    private static readonly Signed Logger = new("logger", null);
+
+    private List<int> Numbers(Func<RecordWord, bool> which) => [.. Now.Words.Where(which).Select(w => w.Number)];
+
     private string Lit => Browser.Run<string>("const [range] = CSS.highlights.get('playing'); return range ? range.toString() : ''");
 
     [Fact]
@@ -25,7 +30,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.SelectWords(2);
         Browser.Press("x");
         Browser.UntilText(FormattableString.Invariant($"#turn-{first} .fold"), "2 words aside · 0:0");
-        Assert.Equal([first + 1, first + 2], Now.Layers.Aside);
+        Assert.Equal([first + 1, first + 2], Numbers(Now.IsAside));
         Assert.DoesNotContain("thousand people", Browser.Text("#page"), StringComparison.Ordinal);
         Browser.Until(() => Browser.All("#strip .strip-aside").Count == 1, "the strip to show it");
         // Arrows step over what is folded; finding opens it.
@@ -46,7 +51,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.UntilText("#actions", "Bring back");
         Browser.Press("x");
         Browser.Until(() => Browser.All(".fold").Count == 0, "the words to be back");
-        Assert.Empty(Now.Layers.Aside);
+        Assert.Empty(Numbers(Now.IsAside));
         Browser.Driver.SwitchTo().ActiveElement().SendKeys(Keys.Control + "z");
         Browser.UntilText(".fold", "2 words aside");
         Browser.Driver.SwitchTo().ActiveElement().SendKeys(Keys.Control + "y");
@@ -57,7 +62,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     public async Task What_is_set_aside_is_shown_at_choice_and_taken_out_only_when_asked_for()
     {
         var first = demo.WordOf("feet first");
-        demo.Get<Store.Transcripts>().Apply(Id, new Together([new SetWordAside(first, true), new SetWordAside(first + 1, true)]), "logger");
+        demo.Get<Store.Transcripts>().Apply(Id, t => Marking.TurnAside(t, first, first + 1, Logger), "logger");
         demo.OpenReadAt(0);
         Assert.DoesNotContain("feet first", Browser.Text("#page"), StringComparison.Ordinal);
         Browser.Click("#page-menu summary");
@@ -80,7 +85,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Choose("#flag-kind", "use this");
         Browser.Type("#flag-note", "<b>sixty</b>" + Keys.Enter);
         Browser.UntilText("#page .flag", "use this");
-        Assert.Equal(new Flag(FlagKind.UseThis, "<b>sixty</b>"), Now.Layers.Flags[word]);
+        Assert.Equal((MarkKind.UseThis, "<b>sixty</b>"), Now.FlagsBefore(Now.Words[word]).Select(f => (f.Kind, f.Note)).Single());
         Browser.Until(() => Browser.All("#strip .strip-flag").Count == 1, "the strip to show it");
         demo.OpenReadAt(0);
         Browser.PressWithShift("f");
@@ -198,8 +203,8 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Press("n");
         Browser.Until(() => Lit == Now.TextOf(Now.Words[doubtful[0]]), "the first doubtful word");
         Browser.Press("y", "y");
-        Browser.Until(() => Now.Layers.Settled.Count == 2, "two settled words");
-        Assert.Equal(doubtful[..2], Now.Layers.Settled.Order());
+        Browser.Until(() => Numbers(Now.IsSettled).Count == 2, "two settled words");
+        Assert.Equal(doubtful[..2], Numbers(Now.IsSettled));
         Browser.Until(() => Lit == Now.TextOf(Now.Words[doubtful[2]]), "the third doubtful word");
         Browser.UntilText("#doubtful-count", FormattableString.Invariant($"{doubtful.Count - 2} doubtful"));
         // Correcting a word to what it is says the same.
@@ -218,7 +223,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
             Browser.PressWithShift(Keys.ArrowLeft);
         }
         Browser.Press("y");
-        Browser.Until(() => Now.Layers.Settled.Count == 3, "three settled words");
+        Browser.Until(() => Numbers(Now.IsSettled).Count == 3, "three settled words");
         Browser.Until(() => Lit == Now.TextOf(Now.Words[doubtful[3]]), "the fourth doubtful word");
         Browser.Press("u");
         Browser.UntilText("#doubtful-count", FormattableString.Invariant($"{doubtful.Count} doubtful"));
@@ -243,7 +248,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.UntilText("#notice", "No voice is unsure any more.");
         Browser.Until(() => Browser.Text("#unsure-count").Length == 0, "no unsure voice");
         Assert.Equal(9, Now.Layers.Given.Count(g => g.Value == 1));
-        Assert.Empty(Now.Layers.Settled);
+        Assert.Empty(Numbers(Now.IsSettled));
         demo.Get<Texts>().Choose(1, sitting.TranscriptId, "test");
     }
 
@@ -251,7 +256,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     public void Playing_passes_over_what_is_folded_and_plays_it_when_it_is_shown()
     {
         var first = demo.WordOf("rails and and nobody ever");
-        demo.Get<Store.Transcripts>().Apply(Id, new Together([.. Enumerable.Range(first + 1, 4).Select(n => new SetWordAside(n, true))]), "logger");
+        demo.Get<Store.Transcripts>().Apply(Id, t => Marking.TurnAside(t, first + 1, first + 4, Logger), "logger");
         double from = Now.Words[first + 1].Range.In.FromZero.ToSecondsInexact(), to = Now.Words[first + 5].Range.In.FromZero.ToSecondsInexact();
         foreach (var shown in new[] { false, true })
         {

@@ -1,5 +1,6 @@
 using System.Globalization;
 using EmberLane.Core.Captions;
+using EmberLane.Core.Marks;
 using EmberLane.Core.Time;
 using EmberLane.Core.Transcripts;
 using EmberLane.Engines;
@@ -40,8 +41,8 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         var near = laid.Words.Zip(truth).Count(p => Math.Abs(p.First.Range.In.FromZero.ToSecondsInexact() - p.Second.Start) <= 0.08);
         Assert.InRange((double)near / truth.Count, 0.8, 1);
         // What was set aside and flagged in the recogniser's text is so in this one.
-        Assert.InRange(laid.Layers.Aside.Count, 10, 25);
-        Assert.Equal(["the last whole one", "who came, and when"], laid.Layers.Flags.Values.Select(f => f.Note));
+        Assert.InRange(laid.Words.Count(laid.IsAside), 10, 25);
+        Assert.Equal(["the last whole one", "who came, and when"], laid.Words.SelectMany(laid.FlagsBefore).Select(f => f.Note));
         demo.OpenRead(2);
         Assert.Equal(bites.Count, Browser.All("#bite-marks li").Count);
         demo.Open("/productions/1/bites");
@@ -62,8 +63,8 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Click("form[action*=Bring] .btn-ember");
         Browser.UntilText("#difference-title", "brought in: lacking.txt");
         var text = demo.Get<Store.Transcripts>().Get(demo.Get<Texts>().Of(2)[0].Id);
-        var flag = Assert.Single(text.Layers.Flags, f => f.Value.Note.Contains("were heard here that this text does not have", StringComparison.Ordinal));
-        var at = text.Words[text.PlaceOf(flag.Key)!.Value].Range.In.FromZero.ToSecondsInexact();
+        var flag = Assert.Single(text.Words.SelectMany(text.FlagsBefore), f => f.Note.Contains("were heard here that this text does not have", StringComparison.Ordinal));
+        var at = text.Words[text.PlaceOf(flag.First)!.Value].Range.In.FromZero.ToSecondsInexact();
         Assert.InRange(at, lacking.First().Start, lacking.Last().Start + 8);
         Assert.Equal(["Ilse Varga", "Interviewer"], text.Layers.VoiceNames.Values.Order());
     }
@@ -154,7 +155,8 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         var before = demo.Crossing;
         var first = before.Words.First(w => before.Said(w.Number, w.Number + 2) == "one thousand people").Number;
         // A word that nobody said, so that the recogniser hears this place otherwise.
-        demo.Get<Store.Transcripts>().Apply(demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value, new Together([new Retype(first + 1, "xylophones"), new SetFlag(first, new Flag(FlagKind.UseThis, "sixty"))]), "producer");
+        demo.Get<Store.Transcripts>().Apply(demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value,
+            t => new Together([new Retype(first + 1, "xylophones"), Marking.Flag(t, first, MarkKind.UseThis, "sixty", new Signed("producer", null))]), "producer");
         demo.OpenReadAt(first);
         Browser.PressWithShift(Keys.ArrowDown);
         Browser.Click("#actions [data-action=again]");
@@ -190,7 +192,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Until(() => !demo.Crossing.Said(0, demo.Crossing.Words.Count - 1).Contains("xylophones", StringComparison.Ordinal), "the newer text");
         Assert.Equal(Outside(before), Outside(demo.Crossing));
         Assert.Equal(before.Voices().Select(before.NameOf), demo.Crossing.Voices().Select(demo.Crossing.NameOf));
-        Assert.Equal("sixty", demo.Crossing.Layers.Flags.Values.Single().Note);
+        Assert.Equal("sixty", demo.Crossing.Words.SelectMany(demo.Crossing.FlagsBefore).Single().Note);
         demo.OpenRead(1);
         Assert.Equal("", Browser.Text("#others"));
         demo.Get<Texts>().Step(1, redo: false, "producer");
@@ -300,7 +302,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         return file.ToArray();
     }
 
-    private static (int First, int Last) Place(Transcript transcript, Core.Bites.Bite bite) => Core.Bites.BitePlace.In(transcript, bite.Range)!.Value;
+    private static (int First, int Last) Place(Transcript transcript, Core.Bites.Bite bite) => MarkPlace.In(transcript, bite.Range)!.Value;
 
     private string WriteFile(string name, string text)
     {

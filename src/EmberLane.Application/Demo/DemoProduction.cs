@@ -2,6 +2,7 @@ using System.Text.Json;
 using EmberLane.Application.Gathering;
 using EmberLane.Application.Work;
 using EmberLane.Core.Bites;
+using EmberLane.Core.Marks;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Stories;
 using EmberLane.Core.Transcripts;
@@ -10,7 +11,7 @@ using EmberLane.Store;
 namespace EmberLane.Application.Demo;
 
 /// <summary>Makes the demonstration production in an empty data folder, through the same doors as a person's own footage.</summary>
-public sealed class DemoProduction(Footage footage, FootageFolders folders, Intake intake, Store.Transcripts transcripts, Texts texts, Store.Bites bites, Store.Stories stories, Upkeep upkeep, Options options)
+public sealed class DemoProduction(Footage footage, FootageFolders folders, Intake intake, Store.Transcripts transcripts, Texts texts, Store.Bites bites, Store.Stories stories, Upkeep upkeep, Options options, TimeProvider clock)
 {
     private sealed record Plan(string Production, List<PlannedSitting> Sittings, List<string> Loose, Dictionary<string, Dictionary<string, string>> Labels, List<PlannedBite> Bites, List<PlannedMark> Marks, string Story);
 
@@ -92,7 +93,8 @@ public sealed class DemoProduction(Footage footage, FootageFolders folders, Inta
         foreach (var planned in plan.Bites)
         {
             var (sitting, transcript, first, last) = Place(production, planned.Sitting, planned.From, planned.To);
-            var bite = new Bite(0, sitting.Id, sitting.TranscriptId!.Value, first, last, new SittingRange(transcript.Words[first].Range.In, transcript.Words[last].Range.Out), planned.Theme, planned.Note, "producer", false);
+            var bite = Bite.Of(
+                sitting.Id, sitting.TranscriptId!.Value, first, last, transcript.RangeOf(first, last), planned.Theme, planned.Note, "producer");
             var id = bites.Add(bite);
             if (planned.Card is { } place)
             {
@@ -101,9 +103,10 @@ public sealed class DemoProduction(Footage footage, FootageFolders folders, Inta
         }
         foreach (var planned in plan.Marks)
         {
-            var (sitting, _, first, last) = Place(production, planned.Sitting, planned.From, planned.To);
-            transcripts.Apply(sitting.TranscriptId!.Value, planned.Kind == "aside" ? new Together([.. Enumerable.Range(first, last - first + 1).Select(w => new SetWordAside(w, true))])
-                : new SetFlag(first, new Flag(Enum.Parse<FlagKind>(planned.Kind), planned.Note)), "logger");
+            var (sitting, transcript, first, last) = Place(production, planned.Sitting, planned.From, planned.To);
+            var by = new Signed("logger", clock.GetUtcNow());
+            transcripts.Apply(sitting.TranscriptId!.Value, MarkKind.Find(planned.Kind) is { Use: MarkUse.Flags } flag
+                ? Marking.Flag(transcript, first, flag, planned.Note, by) : Marking.TurnAside(transcript, first, last, by), by.Owner);
         }
         var start = new Timecode(new TimecodeCount(FrameRate.R25, false), 1, 0, 0, 0);
         var story = stories.Add(production, plan.Story, start, MediaTime.FromMilliseconds(90_000), "producer");

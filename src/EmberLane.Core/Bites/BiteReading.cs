@@ -1,3 +1,4 @@
+using EmberLane.Core.Marks;
 using EmberLane.Core.Stories;
 using EmberLane.Core.Transcripts;
 
@@ -24,10 +25,10 @@ public sealed record BiteReading(int FirstWord, string Said, IReadOnlyList<Voice
     public static BiteReading Of(Bite bite, Transcript current, long currentId, Func<Transcript> own, IReadOnlyList<SittingRange> aside)
     {
         var text = current;
-        if (BitePlace.Of(bite, text, currentId) is not { } place)
+        if (MarkPlace.Of(bite.Mark, text, bite.TranscriptId == currentId) is not { } place)
         {
             text = own();
-            place = BitePlace.Of(bite, text, bite.TranscriptId) ?? (0, -1);
+            place = MarkPlace.Of(bite.Mark, text) ?? (0, -1);
         }
         var words = Enumerable.Range(place.First, place.Last - place.First + 1).Select(i => text.Words[i]).Where(w => !text.IsHidden(w) && !text.IsAside(w)).ToList();
         return new BiteReading(place.Last < place.First ? 0 : text.Words[place.First].Number, text.Said(words), VoicesOf(text, words), StoryCut.Pieces(bite.Range, aside));

@@ -27,12 +27,10 @@ public static class Merged
                 old.Add(word with { Text = before.TextOf(word), Confidence = word.Confidence < Transcript.DoubtBelow && !before.IsDoubtful(word) ? Certain : word.Confidence, Voice = before.VoiceOf(word), VoiceSure = before.SureOf(word) });
             }
         }
-        var kept = old.Where(w => Middle(w) < stretch.In || Middle(w) >= stretch.Out);
-        var words = kept.Concat(part.Select(w => w with { Voice = VoiceAt(old, Middle(w)) ?? w.Voice })).OrderBy(w => w.Range.In).Select((w, i) => w with { Number = i }).ToList();
+        var kept = old.Where(w => w.Middle < stretch.In || w.Middle >= stretch.Out);
+        var words = kept.Concat(part.Select(w => w with { Voice = VoiceAt(old, w.Middle) ?? w.Voice })).OrderBy(w => w.Range.In).Select((w, i) => w with { Number = i }).ToList();
         return (words, before.Layers.VoiceNames);
     }
 
-    private static SittingTime Middle(RecordWord word) => word.Range.In + new MediaTime(word.Range.Length.Units / 2);
-
-    private static int? VoiceAt(List<RecordWord> words, SittingTime at) => words.Count == 0 ? null : words.MinBy(w => Math.Abs((Middle(w) - at).Units))!.Voice;
+    private static int? VoiceAt(List<RecordWord> words, SittingTime at) => words.Count == 0 ? null : words.MinBy(w => Math.Abs((w.Middle - at).Units))!.Voice;
 }

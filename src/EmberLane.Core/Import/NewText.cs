@@ -1,3 +1,4 @@
+using EmberLane.Core.Marks;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Transcripts;
 
@@ -16,17 +17,17 @@ public sealed record NewText(IReadOnlyList<RecordWord> Words, IReadOnlyDictionar
 
     private const string More = " …";
 
-    /// <summary>Flags at the places that do not fit, so that they are found again while the text is read: where words were heard that it does not have, and where it has words that were not heard. Null when all fits.</summary>
-    public TranscriptEdit? Flags()
+    /// <summary>Flags at the places that do not fit, so that they are found again while the text is read: where words were heard that it does not have, and where it has words that were not heard. <paramref name="kept"/> is the text as it was kept, without changes. Null when all fits.</summary>
+    public TranscriptEdit? Flags(Transcript kept, Signed by)
     {
-        var flags = new Dictionary<int, Flag>();
+        var flags = new SortedDictionary<int, string>();
         foreach (var misfit in Words.Count == 0 ? [] : Misfits)
         {
             var word = misfit.Typed ? misfit.First : Words.FirstOrDefault(w => w.Range.In >= misfit.Range.In)?.Number ?? Words[^1].Number;
             var note = FormattableString.Invariant($"{misfit.Last - misfit.First + 1} words {(misfit.Typed ? "of this text were not heard here" : "were heard here that this text does not have")}: {misfit.Said}");
-            flags[word] = new Flag(FlagKind.LookAgain, note.Length > Flag.LongestNote ? note[..(Flag.LongestNote - More.Length)] + More : note);
+            flags[word] = note.Length > Mark.LongestNote ? note[..(Mark.LongestNote - More.Length)] + More : note;
         }
-        return flags.Count == 0 ? null : new Together([.. flags.Select(f => new SetFlag(f.Key, f.Value))]);
+        return flags.Count == 0 ? null : new Together([.. flags.Select((f, i) => new PutMark(Marking.Over(kept, MarkKind.LookAgain, f.Key, f.Key, by, f.Value, i)))]);
     }
 
     private readonly record struct Placed(string Text, SittingRange Range, int? Sure, string? Who, int Heard);

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using EmberLane.Core.Marks;
 
 namespace EmberLane.Core.Transcripts;
 
@@ -6,7 +7,11 @@ namespace EmberLane.Core.Transcripts;
 /// A word of the record: what was recognised or imported, never changed. <see cref="Number"/> is its id for ever: its place in the record, counted from 0; words that people add have numbers behind the record's.
 /// Confidence is per mille, or null; the voice is a number within the transcript, and how sure it is is per mille, or null when nobody doubts it.
 /// </summary>
-public sealed record RecordWord(int Number, string Text, SittingRange Range, int? Confidence, int Voice, int? VoiceSure = null);
+public sealed record RecordWord(int Number, string Text, SittingRange Range, int? Confidence, int Voice, int? VoiceSure = null)
+{
+    /// <summary>The moment between its start and its end, by which it belongs to a stretch or not.</summary>
+    public SittingTime Middle => Range.In + new MediaTime(Range.Length.Units / 2);
+}
 
 /// <summary>What people decided about a record, kept apart from it: retyped words by number, names by voice.</summary>
 public sealed record Layers(ImmutableSortedDictionary<int, string> Retyped, ImmutableSortedDictionary<int, string> VoiceNames)
@@ -23,17 +28,16 @@ public sealed record Layers(ImmutableSortedDictionary<int, string> Retyped, Immu
     /// <summary>Words that were added to what was heard, by number, withdrawn ones too.</summary>
     public ImmutableSortedDictionary<int, AddedWord> Added { get; init; } = ImmutableSortedDictionary<int, AddedWord>.Empty;
 
-    /// <summary>Words that were set aside, by number: out of use, still there.</summary>
-    public ImmutableSortedSet<int> Aside { get; init; } = [];
+    /// <summary>The marks that lie over the text, by id: what is set aside, flags, what was found right. Bites are kept apart.</summary>
+    public ImmutableSortedDictionary<long, Mark> Marks { get; init; } = ImmutableSortedDictionary<long, Mark>.Empty;
 
-    /// <summary>Words that a person listened to and found right as they stand, by number.</summary>
-    public ImmutableSortedSet<int> Settled { get; init; } = [];
-
-    /// <summary>Flags, by the number of the word that each stands before.</summary>
-    public ImmutableSortedDictionary<int, Flag> Flags { get; init; } = ImmutableSortedDictionary<int, Flag>.Empty;
+    /// <summary>An id that no mark has had. Not part of what was decided.</summary>
+    public long NextMark { get; init; } = 1;
 
     /// <summary>Whether both decide the same.</summary>
-    public bool SameAs(Layers other) => Settled.SetEquals(other.Settled) && Aside.SetEquals(other.Aside) && Flags.SequenceEqual(other.Flags) && Added.SequenceEqual(other.Added) && Joined.SetEquals(other.Joined) && Retyped.SequenceEqual(other.Retyped) && VoiceNames.SequenceEqual(other.VoiceNames) && Given.SequenceEqual(other.Given) && Hidden.SetEquals(other.Hidden);
+    public bool SameAs(Layers other) =>
+        Marks.SequenceEqual(other.Marks) && Added.SequenceEqual(other.Added) && Joined.SetEquals(other.Joined) && Hidden.SetEquals(other.Hidden)
+        && Retyped.SequenceEqual(other.Retyped) && VoiceNames.SequenceEqual(other.VoiceNames) && Given.SequenceEqual(other.Given);
 
     public static Layers None { get; } = new(ImmutableSortedDictionary<int, string>.Empty, ImmutableSortedDictionary<int, string>.Empty);
 }
@@ -43,6 +47,8 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
 {
     private ReadingOrder? order;
 
+    private MarkIndex? marked;
+
     /// <summary>A word is doubtful below this confidence (per mille) while nobody has retyped it or found it right.</summary>
     public const int DoubtBelow = 400;
 
@@ -50,6 +56,8 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
     public IReadOnlyList<RecordWord> Words => Order.Words;
 
     private ReadingOrder Order => order is { } known && known.Is(Record, Layers.Added) ? known : order = ReadingOrder.Of(Record, Layers.Added);
+
+    private MarkIndex Marked => marked is { } known && known.Is(Words, Layers.Marks) ? known : marked = new MarkIndex(this);
 
     /// <summary>The place of the word with this number among <see cref="Words"/>; null when there is none.</summary>
     public int? PlaceOf(int number) => Order.PlaceOf(number);
@@ -67,9 +75,23 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
     public bool IsHidden(RecordWord word) => Layers.Hidden.Contains(word.Number);
 
     /// <summary>Set aside with the passage that it stands in: out of use, and brought back at any time.</summary>
-    public bool IsAside(RecordWord word) => Layers.Aside.Contains(word.Number);
+    public bool IsAside(RecordWord word) => AsideBy(word) is not null;
 
-    public bool IsDoubtful(RecordWord word) => word.Confidence < DoubtBelow && !Layers.Retyped.ContainsKey(word.Number) && !Layers.Settled.Contains(word.Number) && !IsHidden(word) && !IsAside(word);
+    /// <summary>By what kind of mark a word is set aside; null when it is in use.</summary>
+    public MarkKind? AsideBy(RecordWord word) => Layers.Marks.IsEmpty || PlaceOf(word.Number) is not { } place ? null : Marked.AsideAt(place);
+
+    /// <summary>Whether a person listened to the word and found it right as it stands.</summary>
+    public bool IsSettled(RecordWord word) => !Layers.Marks.IsEmpty && PlaceOf(word.Number) is { } place && Marked.IsSettledAt(place);
+
+    /// <summary>The flags that stand before a word, the oldest first.</summary>
+    public IEnumerable<Mark> FlagsBefore(RecordWord word) => Layers.Marks.IsEmpty || PlaceOf(word.Number) is not { } place ? [] : Marked.FlagsAt(place);
+
+    /// <summary>Recognised without confidence, in use, and not yet retyped or found right by a person.</summary>
+    public bool IsDoubtful(RecordWord word) =>
+        word.Confidence < DoubtBelow && !Layers.Retyped.ContainsKey(word.Number) && !IsSettled(word) && !IsHidden(word) && !IsAside(word);
+
+    /// <summary>From the start of the word at one place to the latest end of it and those up to another, which is included.</summary>
+    public SittingRange RangeOf(int first, int last) => new(Words[first].Range.In, Words.Skip(first).Take(last - first + 1).Max(w => w.Range.Out));
 
     /// <summary>Whose word it is: as a person gave it, else as the record says.</summary>
     public int VoiceOf(RecordWord word) => Layers.Given.TryGetValue(word.Number, out var voice) ? voice : word.Voice;

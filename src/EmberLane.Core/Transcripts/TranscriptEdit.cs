@@ -1,5 +1,6 @@
 using System.Text.Json.Serialization;
 using EmberLane.Core.Edits;
+using EmberLane.Core.Marks;
 
 namespace EmberLane.Core.Transcripts;
 
@@ -11,9 +12,8 @@ namespace EmberLane.Core.Transcripts;
 [JsonDerivedType(typeof(JoinWord), "join-word")]
 [JsonDerivedType(typeof(AddWord), "add-word")]
 [JsonDerivedType(typeof(WithdrawWord), "withdraw-word")]
-[JsonDerivedType(typeof(SetWordAside), "set-aside")]
-[JsonDerivedType(typeof(SettleWord), "settle-word")]
-[JsonDerivedType(typeof(SetFlag), "set-flag")]
+[JsonDerivedType(typeof(PutMark), "put-mark")]
+[JsonDerivedType(typeof(TakeMark), "take-mark")]
 [JsonDerivedType(typeof(Together), "together")]
 public abstract record TranscriptEdit : IEdit<Transcript, TranscriptEdit>
 {

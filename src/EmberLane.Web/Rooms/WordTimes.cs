@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using EmberLane.Core.Marks;
 using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Web.Rooms;
@@ -10,14 +11,14 @@ public abstract record SpeechPiece
     /// <summary>Words with a blank between them and, where others follow, behind the last.</summary>
     public sealed record Words(string Text) : SpeechPiece;
 
-    /// <summary>Words that were set aside: how many, how long they last, and their text, which folds to a mark.</summary>
-    public sealed record Aside(int Count, MediaTime Length, string Text) : SpeechPiece;
+    /// <summary>Words that were set aside, by which kind of mark: how many, how long they last, and their text, which folds to a mark.</summary>
+    public sealed record Aside(MarkKind Kind, int Count, MediaTime Length, string Text) : SpeechPiece;
 
     /// <summary>Nobody says anything for so long.</summary>
     public sealed record Pause(MediaTime Length) : SpeechPiece;
 
     /// <summary>A flag before the word with this number.</summary>
-    public sealed record Flagged(int Word, Flag Flag) : SpeechPiece;
+    public sealed record Flagged(int Word, Mark Flag) : SpeechPiece;
 }
 
 /// <summary>The words of a turn as the page needs them: their text in pieces, and beside it a compact list of times.</summary>
@@ -34,23 +35,23 @@ public static class WordTimes
         var times = new StringBuilder();
         long before = 0;
         var follows = transcript.Words[turn.First].Number;
-        int? asideFrom = null;
+        (int Place, MarkKind Kind)? asideFrom = null;
         for (var i = turn.First; i <= turn.Last; i++)
         {
             var word = transcript.Words[i];
-            var aside = transcript.IsAside(word);
+            var aside = transcript.AsideBy(word);
             var said = transcript.IsHidden(word) ? "·" : transcript.TextOf(word);
             long start = word.Range.In.FromZero.ToMillisecondsRounded(), length = word.Range.Length.ToMillisecondsRounded();
             var joined = i > turn.First && !transcript.IsHidden(word) && transcript.IsJoined(word);
             text.Append(i > turn.First && !joined ? " " : "");
-            if (aside != asideFrom is not null)
+            if (aside != asideFrom?.Kind)
             {
                 Close(i - 1);
-                asideFrom = aside ? i : null;
+                asideFrom = aside is null ? null : (i, aside);
             }
             Marks(i, word);
             text.Append(said);
-            times.Append(CultureInfo.InvariantCulture, $"{(i > turn.First ? " " : "")}{start - before},{length},{said.Length}{(transcript.IsDoubtful(word) ? "?" : transcript.IsHidden(word) ? "-" : "")}{(aside ? "~" : "")}{(joined ? "+" : "")}");
+            times.Append(CultureInfo.InvariantCulture, $"{(i > turn.First ? " " : "")}{start - before},{length},{said.Length}{(transcript.IsDoubtful(word) ? "?" : transcript.IsHidden(word) ? "-" : "")}{(aside is null ? "" : "~")}{(joined ? "+" : "")}");
             if (word.Number != follows)
             {
                 times.Append(CultureInfo.InvariantCulture, $"#{word.Number}");
@@ -65,7 +66,7 @@ public static class WordTimes
         {
             if (text.Length > 0)
             {
-                pieces.Add(asideFrom is { } from ? new SpeechPiece.Aside(last - from + 1, transcript.Words[last].Range.Out - transcript.Words[from].Range.In, text.ToString()) : new SpeechPiece.Words(text.ToString()));
+                pieces.Add(asideFrom is var (from, kind) ? new SpeechPiece.Aside(kind, last - from + 1, transcript.Words[last].Range.Out - transcript.Words[from].Range.In, text.ToString()) : new SpeechPiece.Words(text.ToString()));
                 text.Clear();
             }
         }
@@ -73,13 +74,13 @@ public static class WordTimes
         // A pause and a flag before a word; within what is set aside a pause is not shown, and a flag stands before it.
         void Marks(int place, RecordWord word)
         {
-            var within = asideFrom is { } from && place > from;
+            var within = asideFrom is var (from, _) && place > from;
             if (!within && place > 0 && word.Range.In - transcript.Words[place - 1].Range.Out is var pause && PauseLengths.IsShown(pause))
             {
                 Close(place - 1);
                 pieces.Add(new SpeechPiece.Pause(pause));
             }
-            if (transcript.Layers.Flags.TryGetValue(word.Number, out var flag))
+            foreach (var flag in transcript.FlagsBefore(word))
             {
                 if (!within)
                 {

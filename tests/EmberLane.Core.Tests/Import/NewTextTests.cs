@@ -1,5 +1,6 @@
 using EmberLane.Core.Bites;
 using EmberLane.Core.Import;
+using EmberLane.Core.Marks;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Transcripts;
 
@@ -90,13 +91,19 @@ public sealed class NewTextTests
     {
         var heard = Heard("we cross at tern hollow every single day when the water lets us and nobody minds the cold at all here");
         var shorter = NewText.Of(TextFiles.Read("a.txt", "We cross at Tern Hollow and nobody minds the cold at all here."), heard, End, []);
-        var flag = Assert.Single(((Together)shorter.Flags()!).Edits.Cast<SetFlag>());
-        Assert.Equal((5, new Flag(FlagKind.LookAgain, "8 words were heard here that this text does not have: every single day when the water lets us")), (flag.Word, flag.Flag));
+        var flag = Assert.Single(Flags(shorter));
+        Assert.Equal((5, MarkKind.LookAgain, "8 words were heard here that this text does not have: every single day when the water lets us"), (flag.First, flag.Kind, flag.Note));
         var longer = NewText.Of(TextFiles.Read("a.txt", $"We cross at Tern Hollow {string.Concat(Enumerable.Repeat("whatever somebody unexpectedly typewrote inbetween ", 4))} every single day when the water lets us and nobody minds the cold at all here."), heard, End, []);
-        var typed = ((Together)longer.Flags()!).Edits.Cast<SetFlag>().Single(f => f.Word == 5);
-        Assert.StartsWith("20 words of this text were not heard here: whatever", typed.Flag!.Note, StringComparison.Ordinal);
-        Assert.Equal(Flag.LongestNote, typed.Flag.Note.Length);
-        Assert.Null(NewText.Of(TextFiles.Read("a.txt", "We cross at Tern Hollow every single day when the water lets us and nobody minds the cold at all here."), heard, End, []).Flags());
+        var typed = Flags(longer).Single(f => f.First == 5);
+        Assert.StartsWith("20 words of this text were not heard here: whatever", typed.Note, StringComparison.Ordinal);
+        Assert.Equal(Mark.LongestNote, typed.Note.Length);
+        Assert.Empty(Flags(NewText.Of(TextFiles.Read("a.txt", "We cross at Tern Hollow every single day when the water lets us and nobody minds the cold at all here."), heard, End, [])));
+    }
+
+    private static IEnumerable<Mark> Flags(NewText laid)
+    {
+        var kept = new Transcript(laid.Words, Layers.None);
+        return laid.Flags(kept, new Signed("Ember Lane", null)) is { } edit ? edit.Apply(kept).Layers.Marks.Values : [];
     }
 
     [Fact]
@@ -115,10 +122,10 @@ public sealed class NewTextTests
     public void A_bite_finds_its_words_in_another_text_by_its_time_and_none_where_nothing_is_said()
     {
         var text = Heard("one two three four five");
-        var bite = new Bite(1, 1, 7, 0, 4, new SittingRange(At(600), At(1900)), "", "", "producer", false);
-        Assert.Equal((1, 3), BitePlace.Of(bite, text, 8));
-        Assert.Equal((0, 4), BitePlace.Of(bite, text, 7));
-        Assert.Null(BitePlace.In(text, new SittingRange(At(30_000), At(40_000))));
+        var bite = Bite.Of(1, 7, 0, 4, new SittingRange(At(600), At(1900)), "", "", "producer").Mark;
+        Assert.Equal((1, 3), MarkPlace.Of(bite, text, isOwn: false));
+        Assert.Equal((0, 4), MarkPlace.Of(bite, text, isOwn: true));
+        Assert.Null(MarkPlace.In(text, new SittingRange(At(30_000), At(40_000))));
     }
 
     private static SittingTime At(long milliseconds) => new(MediaTime.FromMilliseconds(milliseconds));

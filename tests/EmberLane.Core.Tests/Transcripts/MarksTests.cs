@@ -1,6 +1,7 @@
 using System.Text.Json;
 using CsCheck;
 using EmberLane.Core.Captions;
+using EmberLane.Core.Marks;
 using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Core.Tests.Transcripts;
@@ -12,7 +13,7 @@ public sealed class MarksTests
     public void What_is_set_aside_stays_in_the_record_is_not_doubtful_and_is_left_out_of_what_is_taken_out_unless_asked_for()
     {
         var before = Words("one", "two", "three", "four");
-        var (layers, inverse) = new Together([new SetWordAside(1, true), new SetWordAside(2, true)]).Apply(before);
+        var (layers, inverse) = Marking.TurnAside(before, 1, 2, Ada).Apply(before);
         var after = before with { Layers = layers };
         Assert.Equal("one two three four", after.Said(0, 3));
         Assert.Equal(2, after.Words.Count(after.IsDoubtful));
@@ -27,13 +28,13 @@ public sealed class MarksTests
     public void A_word_found_right_is_doubtful_no_more_and_stays_so_in_a_text_of_which_another_part_is_recognised_again()
     {
         var text = Words("one", "two", "three");
-        var (layers, inverse) = SettleWord.All(text, 0, 1)!.Apply(text);
+        var (layers, inverse) = Marking.Settle(text, 0, 1, Ada)!.Apply(text);
         var settled = text with { Layers = layers };
         Assert.Equal([2], settled.Words.Where(settled.IsDoubtful).Select(w => w.Number));
-        Assert.Null(SettleWord.All(settled, 0, 1));
+        Assert.Null(Marking.Settle(settled, 0, 1, Ada));
         Assert.Equal([1000, 1000, 300], Core.Import.Merged.Of(settled, [], new SittingRange(new SittingTime(MediaTime.FromMilliseconds(9000)), new SittingTime(MediaTime.FromMilliseconds(9900)))).Words.Select(w => w.Confidence));
         Assert.True((settled with { Layers = inverse.Apply(settled).Layers }).Layers.SameAs(Layers.None));
-        Assert.Equal("“one” is right; “two” is right", EditWords.Of(SettleWord.All(text, 0, 1)!, text).Said);
+        Assert.Equal("“one two” is right", EditWords.Of(Marking.Settle(text, 0, 1, Ada)!, text).Said);
     }
 
     [Fact]
@@ -53,34 +54,107 @@ public sealed class MarksTests
     public void A_flag_is_put_changed_and_taken_away_with_what_was_there_before_brought_back()
     {
         var text = Words("one", "two");
-        var (first, back) = new SetFlag(1, new Flag(FlagKind.UseThis, " for the\nopening ")).Apply(text);
-        Assert.Equal(new Flag(FlagKind.UseThis, "for the opening"), first.Flags[1]);
-        var (second, again) = new SetFlag(1, new Flag(FlagKind.AskAbout, "")).Apply(text with { Layers = first });
-        Assert.Equal(FlagKind.AskAbout, second.Flags[1].Kind);
+        var first = Marked(text, Marking.Flag(text, 1, MarkKind.UseThis, " for the\nopening ", Ada));
+        var flag = first.FlagsBefore(first.Words[1]).Single();
+        Assert.Equal((MarkKind.UseThis, "for the opening", "Ada", (DateTimeOffset?)DateTimeOffset.UnixEpoch), (flag.Kind, flag.Note, flag.Owner, flag.When));
+        var (second, again) = Marking.Flag(first, 1, MarkKind.AskAbout, "", Ada, flag.Id).Apply(first);
+        Assert.Equal([MarkKind.AskAbout], second.Marks.Values.Select(m => m.Kind));
         var read = JsonSerializer.Deserialize<TranscriptEdit>(JsonSerializer.Serialize(again))!;
-        Assert.True(read.Apply(text with { Layers = second }).Layers.SameAs(first));
-        Assert.Empty(back.Apply(text with { Layers = first }).Layers.Flags);
+        Assert.True(read.Apply(text with { Layers = second }).Layers.SameAs(first.Layers));
+        Assert.Empty(Marked(first, Marking.Flag(first, 1, null, "", Ada, flag.Id)).Layers.Marks);
+        // Two people's flags stand side by side.
+        Assert.Equal(["for the opening", "how so"], Marked(first, Marking.Flag(first, 1, MarkKind.AskAbout, "how so", Ben)) is var both ? both.FlagsBefore(both.Words[1]).Select(f => f.Note) : []);
     }
 
     [Fact]
-    public void Flags_that_can_not_be_and_words_that_are_not_there_are_refused()
+    public void Marks_that_can_not_be_and_words_that_are_not_there_are_refused()
     {
         var text = Words("one");
-        Assert.Throws<EditRefusedException>(() => new SetFlag(0, new Flag((FlagKind)9, "")).Apply(text));
-        Assert.Throws<EditRefusedException>(() => new SetFlag(0, new Flag(FlagKind.UseThis, new string('x', 201))).Apply(text));
-        Assert.Throws<EditRefusedException>(() => new SetFlag(1, new Flag(FlagKind.UseThis, "")).Apply(text));
-        Assert.Throws<EditRefusedException>(() => new SetWordAside(-1, true).Apply(text));
+        Assert.Throws<EditRefusedException>(() => Marking.Flag(text, 0, MarkKind.Bite, "", Ada));
+        Assert.Throws<EditRefusedException>(() => Marking.Flag(text, 0, MarkKind.UseThis, new string('x', 201), Ada).Apply(text));
+        Assert.Throws<EditRefusedException>(() => Marking.Flag(text, 0, MarkKind.UseThis, "", Ada, instead: 7));
+        Assert.Throws<EditRefusedException>(() => Marking.Flag(text, 0, null, "", Ada));
+        Assert.Throws<EditRefusedException>(() => Marking.BringBack(text, 0, 0));
+        var mark = Marking.Over(text, MarkKind.UseThis, 0, 0, Ada);
+        Assert.Throws<EditRefusedException>(() => new PutMark(mark with { Last = 1 }).Apply(text));
+        Assert.Throws<EditRefusedException>(() => new PutMark(mark with { First = -1 }).Apply(text));
+        Assert.Throws<EditRefusedException>(() => new PutMark(mark with { Kind = MarkKind.Bite }).Apply(text));
+        Assert.Throws<EditRefusedException>(() => new PutMark(mark with { Id = 0 }).Apply(text));
+        Assert.Throws<EditRefusedException>(() => new PutMark(mark).Apply(Marked(text, new PutMark(mark))));
+        Assert.Throws<EditRefusedException>(() => new TakeMark(mark).Apply(text));
+        Assert.Throws<JsonException>(() => JsonSerializer.Deserialize<TranscriptEdit>(JsonSerializer.Serialize<TranscriptEdit>(new PutMark(mark)).Replace("flag.use-this", "flag.unknown", StringComparison.Ordinal)));
+    }
+
+    [Fact]
+    public void Part_of_what_is_aside_is_brought_back_and_the_rest_stays_aside_in_its_owners_name()
+    {
+        var text = Words("a", "b", "c", "d", "e", "f");
+        var aside = Marked(text, Marking.TurnAside(text, 0, 4, Ada));
+        aside = Marked(aside, Marking.TurnAside(aside, 3, 5, Ben));
+        var edit = Marking.TurnAside(aside, 3, 3, Ben);
+        var back = Marked(aside, edit);
+        Assert.Equal([0, 1, 2, 4, 5], back.Words.Where(back.IsAside).Select(w => w.Number));
+        Assert.Equal([("Ada", 0, 2), ("Ada", 4, 4), ("Ben", 4, 5)], back.Layers.Marks.Values.Select(m => (m.Owner, m.First, m.Last)).Order());
+        Assert.Equal("“d” brought back", EditWords.Of(edit, back).Said);
+        Assert.True(Marked(back, edit.Apply(aside).Inverse).Layers.SameAs(aside.Layers));
+        Assert.Equal(6, back.Layers.Marks.Values.Select(m => m.Id).Concat(aside.Layers.Marks.Keys).Distinct().Count() + 1);
+    }
+
+    [Fact]
+    public void Any_setting_aside_and_bringing_back_leaves_the_words_that_it_says_and_is_taken_back_whole() =>
+        Gen.Select(Gen.Int[0, 9], Gen.Int[0, 9]).Array[1, 12].Sample(turns =>
+        {
+            var plain = Words("a", "b", "c", "d", "e", "f", "g", "h", "i", "j");
+            var (now, expected, back) = (plain, new SortedSet<int>(), new Stack<(TranscriptEdit Edit, Layers Before)>());
+            foreach (var (one, other) in turns)
+            {
+                var (first, last) = (Math.Min(one, other), Math.Max(one, other));
+                var places = Enumerable.Range(first, last - first + 1).ToList();
+                var (layers, inverse) = Marking.TurnAside(now, first, last, Ada).Apply(now);
+                back.Push((inverse, now.Layers));
+                now = now with { Layers = layers };
+                if (places.All(expected.Contains)) { expected.ExceptWith(places); } else { expected.UnionWith(places); }
+                Assert.Equal(expected, now.Words.Where(now.IsAside).Select(w => w.Number));
+            }
+            foreach (var (edit, before) in back)
+            {
+                now = Marked(now, edit);
+                Assert.True(now.Layers.SameAs(before));
+            }
+        });
+
+    [Fact]
+    public void A_mark_holds_words_that_are_added_within_it_and_keeps_its_time_when_a_word_of_its_ends_goes()
+    {
+        var text = Words("one", "two", "three");
+        var aside = Marked(text, Marking.TurnAside(text, 0, 1, Ada));
+        SittingTime At(long ms) => new(MediaTime.FromMilliseconds(ms));
+        var more = Marked(aside, new AddWord(3, 0, "more", new SittingRange(At(850), At(950)), 0));
+        Assert.Equal(["one", "more", "two"], more.Words.Where(more.IsAside).Select(more.TextOf));
+        var onAdded = Marked(text, new AddWord(3, 0, "more", new SittingRange(At(850), At(950)), 0));
+        onAdded = Marked(onAdded, Marking.TurnAside(onAdded, 1, 2, Ada));
+        var gone = Marked(onAdded, new WithdrawWord(3));
+        Assert.Equal(["two"], gone.Words.Where(gone.IsAside).Select(gone.TextOf));
+    }
+
+    [Fact]
+    public void Every_kind_is_found_by_its_key_and_keys_are_not_shared()
+    {
+        Assert.All(MarkKind.All, k => Assert.Same(k, MarkKind.Find(k.Key)));
+        Assert.Equal(MarkKind.All.Count, MarkKind.All.Select(k => k.Key).Distinct().Count());
+        Assert.Equal(MarkKind.All.Count, typeof(MarkKind).GetFields().Count(f => f.FieldType == typeof(MarkKind)));
+        Assert.Null(MarkKind.Find("flag"));
     }
 
     [Fact]
     public void A_text_with_other_words_gets_the_marks_by_their_time()
     {
         // Spoken at 0, 1, 2 and 3 s; the other text hears the second one as two words and misses the last.
-        var from = Marked(Words("I", "kept", "it", "there"), new SetWordAside(1, true), new SetFlag(3, new Flag(FlagKind.LookAgain, "dates")));
+        var from = WithMarks(Words("I", "kept", "it", "there"), [1], [3]);
         var to = new Transcript([Word(0, "I", 0, 800), Word(1, "cap", 1000, 1400), Word(2, "it", 1400, 1790), Word(3, "it", 2000, 2800)], Layers.None);
         var carried = to with { Layers = CarriedMarks.Of(from, to)!.Apply(to).Layers };
-        Assert.Equal([1, 2], carried.Layers.Aside);
-        Assert.Equal((3, "dates"), (carried.Layers.Flags.Single().Key, carried.Layers.Flags.Single().Value.Note));
+        Assert.Equal([1, 2], carried.Words.Where(carried.IsAside).Select(w => w.Number));
+        Assert.Equal((3, "3", "Ada"), carried.Words.SelectMany(carried.FlagsBefore).Select(f => (f.First, f.Note, f.Owner)).Single());
         Assert.Null(CarriedMarks.Of(from, carried));
         Assert.Null(CarriedMarks.Of(Words("a"), to));
         Assert.Null(CarriedMarks.Of(from, new Transcript([], Layers.None)));
@@ -90,9 +164,10 @@ public sealed class MarksTests
     public void The_same_words_get_the_same_marks_whatever_is_marked() => Gen.Select(Gen.Int[0, 7].Array[0, 8], Gen.Int[0, 7].Array[0, 3]).Sample((aside, flags) =>
     {
         var plain = Words("a", "b", "c", "d", "e", "f", "g", "h");
-        var from = Marked(plain, [.. aside.Select(n => new SetWordAside(n, true)), .. flags.Select(n => new SetFlag(n, new Flag(FlagKind.UseThis, $"{n}")))]);
+        var from = WithMarks(plain, aside, flags);
         var edit = CarriedMarks.Of(from, plain);
-        Assert.True((edit is null ? plain.Layers : edit.Apply(plain).Layers).SameAs(from.Layers));
+        var to = edit is null ? plain : Marked(plain, edit);
+        Assert.Equal(from.Words.Select(w => (from.AsideBy(w), string.Join(',', from.FlagsBefore(w).Select(f => f.Note)))), to.Words.Select(w => (to.AsideBy(w), string.Join(',', to.FlagsBefore(w).Select(f => f.Note)))));
     });
 
     [Fact]
@@ -105,12 +180,12 @@ public sealed class MarksTests
         }).Words);
         Gen.Select(words, words, Gen.Int[0, 9].Array[0, 6], Gen.Int[0, 9].Array[0, 3], Gen.Int[0, 9].Array[0, 3]).Sample((one, other, aside, flags, otherAside) =>
         {
-            var from = Marked(new Transcript(one, Layers.None), [.. aside.Select(n => new SetWordAside(n % one.Count, true)), .. flags.Select(n => new SetFlag(n % one.Count, new Flag(FlagKind.UseThis, $"{n}")))]);
+            var from = WithMarks(new Transcript(one, Layers.None), aside.Select(n => n % one.Count), flags.Select(n => n % one.Count));
             var to = new Transcript(other, Layers.None);
             var carried = Carried(from, to);
             Assert.Null(CarriedMarks.Of(carried, from));
             // Marks of both: after each text has the other's, nothing goes on moving.
-            var both = Marked(carried, [.. otherAside.Select(n => new SetWordAside(n % other.Count, true))]);
+            var both = WithMarks(carried, otherAside.Select(n => n % other.Count), []);
             var back = Carried(both, from);
             Assert.Null(CarriedMarks.Of(back, Carried(back, both)));
             Assert.Null(CarriedMarks.Of(Carried(back, both), back));
@@ -154,10 +229,26 @@ public sealed class MarksTests
     public void A_person_reads_what_was_marked()
     {
         var text = Words("one", "two");
-        Assert.Equal(("“two” set aside", (int?)1), EditWords.Of(new SetWordAside(1, true), text));
-        Assert.Equal("“two” brought back", EditWords.Of(new SetWordAside(1, false), text).Said);
-        Assert.Equal("a flag “ask about it” before “one”: which year", EditWords.Of(new SetFlag(0, new Flag(FlagKind.AskAbout, "which year")), text).Said);
-        Assert.Equal("no flag before “one”", EditWords.Of(new SetFlag(0, null), text).Said);
+        var aside = Marking.TurnAside(text, 1, 1, Ada);
+        Assert.Equal(("“two” set aside", (int?)1), EditWords.Of(aside, text));
+        Assert.Equal("“two” brought back", EditWords.Of(aside.Apply(text).Inverse, text).Said);
+        var flag = Marking.Flag(text, 0, MarkKind.AskAbout, "which year", Ada);
+        Assert.Equal("a flag “ask about it” before “one”: which year", EditWords.Of(flag, text).Said);
+        Assert.Equal("no flag before “one”", EditWords.Of(flag.Apply(text).Inverse, text).Said);
+        var longer = Words("a", "b", "c", "d", "e", "f", "g");
+        Assert.Equal("“a b c d e f …” set aside", EditWords.Of(Marking.TurnAside(longer, 0, 6, Ada), longer).Said);
+    }
+
+    private static readonly Signed Ada = new("Ada", DateTimeOffset.UnixEpoch), Ben = new("Ben", DateTimeOffset.UnixEpoch.AddDays(1));
+
+    // Words that are aside, each by a mark of its own, and words with a flag of their number.
+    private static Transcript WithMarks(Transcript text, IEnumerable<int> aside, IEnumerable<int> flags)
+    {
+        foreach (var word in aside.Distinct().Where(n => !text.IsAside(text.Words[n])).ToList())
+        {
+            text = Marked(text, Marking.TurnAside(text, word, word, Ada));
+        }
+        return flags.Distinct().Aggregate(text, (t, n) => Marked(t, Marking.Flag(t, n, MarkKind.UseThis, $"{n}", Ada)));
     }
 
     private static Transcript Marked(Transcript text, params TranscriptEdit[] edits) => edits.Aggregate(text, (t, e) => t with { Layers = e.Apply(t).Layers });

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using CsCheck;
 using EmberLane.Core.Bites;
+using EmberLane.Core.Marks;
 using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Core.Tests.Transcripts;
@@ -117,12 +118,12 @@ public sealed class RespellTests
     {
         var transcript = Heard("the 0-100", "everybody 200-1000", "left 1000-1400");
         var split = After(transcript, Respell.Over(transcript, 1, 1, "every body"));
-        var bite = new Bite(1, 1, 7, 1, 1, Range(200, 1000), "", "", "", false);
-        Assert.Equal((1, 2), BitePlace.Of(bite, split, 7));
-        Assert.Equal((1, 1), BitePlace.Of(bite, transcript, 7));
-        var onAdded = bite with { FirstWord = 3, LastWord = 2 };
-        Assert.Equal((2, 3), BitePlace.Of(onAdded, split, 7));
-        Assert.Equal((1, 1), BitePlace.Of(onAdded, transcript, 7));
+        var bite = Bite.Of(1, 7, 1, 1, Range(200, 1000), "", "", "").Mark;
+        Assert.Equal((1, 2), MarkPlace.Of(bite, split));
+        Assert.Equal((1, 1), MarkPlace.Of(bite, transcript));
+        var onAdded = bite with { First = 3, Last = 2 };
+        Assert.Equal((2, 3), MarkPlace.Of(onAdded, split));
+        Assert.Equal((1, 1), MarkPlace.Of(onAdded, transcript));
     }
 
     [Fact]

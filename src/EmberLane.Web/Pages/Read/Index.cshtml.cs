@@ -3,6 +3,7 @@ using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Captions;
+using EmberLane.Core.Marks;
 using EmberLane.Core.Transcripts;
 using EmberLane.Core.Voices;
 using EmberLane.Store;
@@ -12,7 +13,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Read;
 
 /// <summary>Read: the page of turns, tied to the pictures.</summary>
-public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts transcripts, Store.Bites bites, Jobs jobs, SittingMics sittingMics, Upkeep upkeep, MediaCache cache, HeardBefore heardBefore, Texts texts, Recognisers recognisers, Settings settings) : LiveRoom(footage, desk)
+public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts transcripts, Store.Bites bites, Jobs jobs, SittingMics sittingMics, Upkeep upkeep, MediaCache cache, HeardBefore heardBefore, Texts texts, Recognisers recognisers, Settings settings, TimeProvider clock) : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;
 
@@ -137,7 +138,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         var (from, to) = transcript.PlacesOf(first, last);
         return was is not null && transcript.Said(from, to) is var now && now != was
             ? throw new EditRefusedException($"Somebody else has changed this meanwhile: it reads “{now}” now. Nothing was changed; close this and look at it again.")
-            : Respell.Over(transcript, from, to, text ?? "") ?? SettleWord.All(transcript, from, to);
+            : Respell.Over(transcript, from, to, text ?? "") ?? Marking.Settle(transcript, from, to, Signed);
     }, (first, last));
 
     /// <summary>Puts words that were missed behind a word, by number. Answers with its turn.</summary>
@@ -174,19 +175,21 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
     }, (first, last));
 
     /// <summary>Sets the selected words aside, or brings them back when all of them are.</summary>
-    public IActionResult OnPostAside(long sitting, int first, int last) => Change(sitting, transcript =>
-    {
-        var words = Between(transcript, first, last);
-        var aside = !words.All(transcript.IsAside);
-        return new Together([.. words.Where(w => transcript.IsAside(w) != aside).Select(w => new SetWordAside(w.Number, aside))]);
-    }, (first, last), marks: true);
+    public IActionResult OnPostAside(long sitting, int first, int last) =>
+        Change(sitting, transcript => transcript.PlacesOf(first, last) is var (from, to) ? Marking.TurnAside(transcript, from, to, Signed) : null, (first, last), marks: true);
 
-    /// <summary>Puts a flag before a word, or takes the one away that stands there.</summary>
-    public IActionResult OnPostFlag(long sitting, int word, FlagKind kind, string? note, bool away) => Change(sitting, _ => new SetFlag(word, away ? null : new Flag(kind, note ?? "")), (word, word), marks: true);
+    /// <summary>Puts a flag of a kind before a word, in place of the flag <paramref name="mark"/> when that is given; or takes that one away.</summary>
+    public IActionResult OnPostFlag(long sitting, int word, string? kind, string? note, bool away, long? mark) => Change(sitting, transcript =>
+    {
+        var flag = away ? null : MarkKind.Find(kind) ?? throw new EditRefusedException("There is no such kind of flag.");
+        return Marking.Flag(transcript, transcript.PlacesOf(word, word).First, flag, note ?? "", Signed, mark);
+    }, (word, word), marks: true);
 
     /// <summary>Says that the doubtful ones of the selected words are right, or that they are those of the voices that they stand with.</summary>
     public IActionResult OnPostSettle(long sitting, int first, int last, bool voice) => Change(sitting, transcript =>
-        transcript.PlacesOf(first, last) is var (from, to) && voice ? VoiceEdits.Confirm(transcript, from, to) : SettleWord.All(transcript, from, to), (first, last));
+        transcript.PlacesOf(first, last) is var (from, to) && voice ? VoiceEdits.Confirm(transcript, from, to) : Marking.Settle(transcript, from, to, Signed), (first, last));
+
+    private Signed Signed => new(Who, clock.GetUtcNow());
 
     /// <summary>Writes the selected words in the next of small letters, first letters capital, all capital.</summary>
     public IActionResult OnPostCase(long sitting, int first, int last) => Change(sitting, transcript => transcript.PlacesOf(first, last) is var (from, to) ? Spelling.NextCase(transcript, from, to) : null, (first, last));
@@ -263,8 +266,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return Refused("Select the words to keep first.");
         }
-        var range = new SittingRange(Transcript.Words[from].Range.In, Transcript.Words.Skip(from).Take(to - from + 1).Max(w => w.Range.Out));
-        var bite = new Bite(0, Sitting!.Id, Sitting.TranscriptId!.Value, first, last, range, TypedText.OneLine(theme ?? ""), TypedText.OneLine(note ?? ""), Who, false);
+        var bite = Bite.Of(Sitting!.Id, Sitting.TranscriptId!.Value, first, last, Transcript.RangeOf(from, to), TypedText.OneLine(theme ?? ""), TypedText.OneLine(note ?? ""), Who);
         return Try(NewsOf.Bites, () => bites.Add(bite)) is { } refused ? Refused(refused) : BesideTurn(Reloaded(sitting).Turns.Single(t => t.First <= from && from <= t.Last));
     }
 
@@ -404,7 +406,8 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
     private void LoadBites(Sitting sitting, long transcript)
     {
         Bites = [.. bites.Of(Production.Id).Where(b => b.SittingId == sitting.Id && !b.IsAside)
-        .Select(b => BitePlace.Of(b, Transcript!, transcript) is { } place ? b with { FirstWord = Transcript!.Words[place.First].Number, LastWord = Transcript.Words[place.Last].Number } : null).OfType<Bite>()];
+            .Select(b => MarkPlace.Of(b.Mark, Transcript!, b.TranscriptId == transcript) is { } place
+                ? b with { Mark = b.Mark with { First = Transcript!.Words[place.First].Number, Last = Transcript.Words[place.Last].Number } } : null).OfType<Bite>()];
         BitesFrom = ByTurn();
     }
 

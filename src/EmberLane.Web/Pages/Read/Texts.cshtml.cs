@@ -153,7 +153,7 @@ public sealed class TextsModel(Footage footage, Desk desk, Store.Transcripts tra
             var delivered = await InTimeAsync(cancel => ReadAsync(file, name, pasted ?? "", cancel));
             var heard = Sitting.TranscriptId is { } current ? transcripts.Get(current) : null;
             var laid = NewText.Of(delivered, heard, End(), [.. Desk.People(Production.Id).Keys]);
-            var id = transcripts.AddBeside(sitting, Recognisers.Brought + name, delivered.Language.Length > 0 ? delivered.Language : TranscribeOrder.English, laid.Words, laid.Names, laid.Flags());
+            var id = transcripts.AddBeside(sitting, Recognisers.Brought + name, delivered.Language.Length > 0 ? delivered.Language : TranscribeOrder.English, laid.Words, laid.Names, laid.Flags);
             if (Sitting.TranscriptId is null)
             {
                 texts.Choose(sitting, id, Who);

@@ -122,11 +122,12 @@ export function dialogs(read) {
   }
 
   // A flag before the word at the cursor, or the first selected one.
-  function flag(word = read.chosen()[0]) {
-    const there = document.querySelector(`.flag[data-word="${read.transcript.numbers[word]}"]`);
+  function flag(word = read.chosen()[0], there = document.querySelector(`.flag[data-word="${read.transcript.numbers[word]}"]`)) {
     openBeside("flag-dialog", [word, word], (dialog) => {
+      const kinds = dialog.querySelector("[name=kind]");
       dialog.querySelector("[name=word]").value = read.transcript.numbers[word];
-      dialog.querySelector("[name=kind]").value = there ? [...dialog.querySelectorAll("option")].find((kind) => kind.textContent === there.textContent.trim()).value : "LookAgain";
+      dialog.querySelector("[name=mark]").value = there?.dataset.mark ?? "";
+      kinds.value = there?.dataset.kind ?? kinds.options[0].value;
       dialog.querySelector("[name=note]").value = there?.title ?? "";
       dialog.querySelector("[name=away]").hidden = !there;
       toTurn(dialog.querySelector("form"), read.transcript.turnOf(word));

@@ -318,7 +318,7 @@ function begin() {
   document.addEventListener("click", (event) => {
     const button = event.target.closest("[data-action]");
     const byAction = {
-      play: playOrStop, keep, aside: () => change("Aside"), flag: () => flag(), "flag-of": () => flag(transcript.placeOf(Number(button.dataset.word))), "next-flag": nextFlag, "copy-now": copyNow, case: () => change("Case", true), mark, again,
+      play: playOrStop, keep, aside: () => change("Aside"), flag: () => flag(), "flag-of": () => flag(transcript.placeOf(Number(button.dataset.word)), button), "next-flag": nextFlag, "copy-now": copyNow, case: () => change("Case", true), mark, again,
       unfold: () => folds.toggle(button), "bite-of": () => themeOf(document.querySelector(`#bite-marks li[data-bite="${button.dataset.bite}"]`)),
       correct, insert, voice: whoSaysIt, hide: () => change("Hide"), join: () => change("Join"), take, copy: copyAsAsked, replace: () => document.getElementById("replace-dialog").showModal(), "play-selection": playSelection, settle, "next-doubtful": () => nextDoubtful(), "next-unsure": () => nextUnsure(), loop, undo: () => undo(false),
       smaller: () => size(-1), larger: () => size(1),

@@ -1,0 +1,137 @@
+using EmberLane.Core.Transcripts;
+
+namespace EmberLane.Core.Marks;
+
+/// <summary>The marks of one text of a sitting in another text of it: they keep their time, their owner and their note, and find their words by the time.</summary>
+public static class CarriedMarks
+{
+    /// <summary>
+    /// The edit that adds the marks of <paramref name="from"/> to <paramref name="to"/>; null when it has them already. A word is set aside when its middle lies in what is aside in the other text; a flag stands before the word that is said
+    /// at its moment, or the first one after it, or the last of all, unless a flag stands there. Marks that came from there before do not go back, since the words of two texts do not begin and end together: a stretch would
+    /// grow and a flag be there twice. Words of both are in order of their starts. Cost grows with the words and the marks, and with their logarithms.
+    /// </summary>
+    public static TranscriptEdit? Of(Transcript from, Transcript to)
+    {
+        var marks = new List<Mark>();
+        foreach (var kind in MarkKind.With(MarkUse.SetsAside))
+        {
+            Carry(kind, from, to, marks);
+        }
+        var brought = Flags(to, from).Select(f => (f.Place, f.Mark.Kind, f.Mark.Note)).ToHashSet();
+        var flagged = Flags(to).Select(f => f.Place).ToHashSet();
+        var wanted = Flags(from, to, f => !brought.Contains((f.Place, f.Mark.Kind, f.Mark.Note)));
+        foreach (var (place, mark) in wanted.Where(f => !flagged.Contains(f.Place)))
+        {
+            marks.Add(Copy(mark, to, place, place, marks.Count));
+        }
+        return marks.Count == 0 ? null : new Together([.. marks.Select(m => new PutMark(m))]);
+    }
+
+    /// <summary>Runs of words that are aside, each from its first word's start to its last one's end. Linear in the words.</summary>
+    public static IReadOnlyList<SittingRange> Stretches(Transcript text) => [.. Runs(text.Words.Count, i => text.IsAside(text.Words[i])).Select(r => text.RangeOf(r.First, r.Last))];
+
+    // What is set aside by a kind and was not brought from the other text, on the words whose middles lie there and that are not aside by that kind already.
+    private static void Carry(MarkKind kind, Transcript from, Transcript to, List<Mark> marks)
+    {
+        var isAside = Covered(kind, to);
+        var own = Runs(isAside.Length, i => isAside[i]).Select(r => to.RangeOf(r.First, r.Last)).ToList();
+        var (inFrom, inTo) = (new MiddleSearch(from), new MiddleSearch(to));
+        var brought = new bool[from.Words.Count];
+        foreach (var place in own.SelectMany(inFrom.In))
+        {
+            brought[place] = true;
+        }
+        foreach (var mark in from.Layers.Marks.Values.Where(m => m.Kind == kind))
+        {
+            if (MarkPlace.Of(mark, from) is not { } held)
+            {
+                continue;
+            }
+            var places = Runs(held.Last - held.First + 1, i => !brought[held.First + i])
+                .SelectMany(r => inTo.In(from.RangeOf(held.First + r.First, held.First + r.Last)))
+                .Where(p => !isAside[p]).Distinct().Order().ToList();
+            for (var (first, i) = (0, 1); i <= places.Count; i++)
+            {
+                if (i == places.Count || places[i] != places[i - 1] + 1)
+                {
+                    marks.Add(Copy(mark, to, places[first], places[i - 1], marks.Count));
+                    first = i;
+                }
+            }
+            places.ForEach(p => isAside[p] = true);
+        }
+    }
+
+    private static bool[] Covered(MarkKind kind, Transcript text)
+    {
+        var covered = new bool[text.Words.Count];
+        foreach (var mark in text.Layers.Marks.Values.Where(m => m.Kind == kind))
+        {
+            if (MarkPlace.Of(mark, text) is { } place)
+            {
+                Array.Fill(covered, true, place.First, place.Last - place.First + 1);
+            }
+        }
+        return covered;
+    }
+
+    private static Mark Copy(Mark mark, Transcript to, int first, int last, int later) => Marking.Over(to, mark.Kind, first, last, new Signed(mark.Owner, mark.When), mark.Note, later);
+
+    private static IEnumerable<(int Place, Mark Mark)> Flags(Transcript text) =>
+        text.Layers.Marks.Values.Where(m => m.StandsBefore).Select(m => (MarkPlace.Of(m, text), m)).Where(f => f.Item1 is not null).Select(f => (f.Item1!.Value.First, f.m));
+
+    // The flags of one text, each with the place of the other text's word that it stands before there.
+    private static IEnumerable<(int Place, Mark Mark)> Flags(Transcript from, Transcript to, Func<(int Place, Mark Mark), bool>? wanted = null) =>
+        from flag in Flags(@from)
+        where wanted is null || wanted(flag)
+        let place = MarkPlace.At(to, @from.Words[flag.Place].Range.In)
+        where place is not null
+        select (place.Value, flag.Mark);
+
+    private static IEnumerable<(int First, int Last)> Runs(int count, Func<int, bool> isIn)
+    {
+        int? open = null;
+        for (var i = 0; i <= count; i++)
+        {
+            var inside = i < count && isIn(i);
+            if (inside)
+            {
+                open ??= i;
+            }
+            else if (open is { } first)
+            {
+                yield return (first, i - 1);
+                open = null;
+            }
+        }
+    }
+
+    /// <summary>Finds the words whose middles lie in a stretch without going through all of them.</summary>
+    private sealed class MiddleSearch(Transcript text)
+    {
+        private readonly SittingTime[] starts = [.. text.Words.Select(w => w.Range.In)];
+        private readonly MediaTime longest = text.Words.Count == 0 ? MediaTime.Zero : text.Words.Max(w => w.Range.Length);
+
+        public IEnumerable<int> In(SittingRange stretch)
+        {
+            for (var i = FirstFrom(stretch.In - longest); i < starts.Length && starts[i] < stretch.Out; i++)
+            {
+                if (stretch.Holds(text.Words[i].Middle))
+                {
+                    yield return i;
+                }
+            }
+        }
+
+        private int FirstFrom(SittingTime moment)
+        {
+            var (low, high) = (0, starts.Length);
+            while (low < high)
+            {
+                var middle = (low + high) / 2;
+                (low, high) = starts[middle] < moment ? (middle + 1, high) : (low, middle);
+            }
+            return low;
+        }
+    }
+}

@@ -1,0 +1,65 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+
+namespace EmberLane.Core.Marks;
+
+/// <summary>What a mark does to what it lies over.</summary>
+public enum MarkUse
+{
+    /// <summary>Its words are out of use and come back when it is taken away.</summary>
+    SetsAside,
+
+    /// <summary>It stands before a word, to be found again.</summary>
+    Flags,
+
+    /// <summary>Its words were listened to and are right as they stand.</summary>
+    Settles,
+
+    /// <summary>Its stretch is worth keeping: a bite. Bites are changed and taken back on their own page, all others with the text.</summary>
+    Keeps,
+}
+
+/// <summary>
+/// A kind of mark. A new one is a value here; the store keeps it by its key, and the page has a look for each (<c>MarkLooks</c>). Keys are kept for ever.
+/// </summary>
+[JsonConverter(typeof(KeyJson))]
+public sealed class MarkKind
+{
+    public static readonly MarkKind SetAsideByHand = new("aside.hand", MarkUse.SetsAside, "set aside");
+    public static readonly MarkKind LookAgain = new("flag.look-again", MarkUse.Flags, "look again");
+    public static readonly MarkKind UseThis = new("flag.use-this", MarkUse.Flags, "use this");
+    public static readonly MarkKind LeaveOut = new("flag.leave-out", MarkUse.Flags, "leave out");
+    public static readonly MarkKind AskAbout = new("flag.ask-about", MarkUse.Flags, "ask about it");
+    public static readonly MarkKind Settled = new("settled", MarkUse.Settles, "is right");
+    public static readonly MarkKind Bite = new("bite", MarkUse.Keeps, "kept");
+
+    private MarkKind(string key, MarkUse use, string says) => (Key, Use, Says) = (key, use, says);
+
+    public static IReadOnlyList<MarkKind> All { get; } = [SetAsideByHand, LookAgain, UseThis, LeaveOut, AskAbout, Settled, Bite];
+
+    /// <summary>How it is kept and sent.</summary>
+    public string Key { get; }
+
+    public MarkUse Use { get; }
+
+    /// <summary>As a person reads it.</summary>
+    public string Says { get; }
+
+    /// <summary>Whether it comes along to another text of the sitting: over words by their middles, or before the word that is said at its moment.</summary>
+    public bool IsCarried => Use is MarkUse.SetsAside or MarkUse.Flags;
+
+    public static IEnumerable<MarkKind> With(MarkUse use) => All.Where(k => k.Use == use);
+
+    /// <summary>The kind with this key; null when there is none.</summary>
+    public static MarkKind? Find(string? key) => All.FirstOrDefault(k => k.Key == key);
+
+    public override string ToString() => Key;
+
+    private sealed class KeyJson : JsonConverter<MarkKind>
+    {
+        public override MarkKind Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
+            Find(reader.GetString()) ?? throw new JsonException("There is no such kind of mark.");
+
+        public override void Write(Utf8JsonWriter writer, MarkKind value, JsonSerializerOptions options) => writer.WriteStringValue(value.Key);
+    }
+}
