@@ -2,6 +2,7 @@ using System.Diagnostics;
 using System.Globalization;
 using EmberLane.Application.Gathering;
 using EmberLane.Core.Media;
+using EmberLane.Core.Sync;
 using EmberLane.Engines;
 using EmberLane.Running;
 using EmberLane.Store;
@@ -66,7 +67,7 @@ internal static class GatherBench
             var random = new Random(3);
             foreach (var source in footage.SourcesOf(sitting))
             {
-                footage.Place(source.Id, new ClockMap(new SittingTime(MediaTime.FromMilliseconds(source.Id * 1000)), 20_000), "same sound");
+                footage.Place(source.Id, Placement.BySound(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(source.Id * 1000)), 20_000), "same sound"));
                 var peaks = new byte[Hours * 3600 * Core.Sync.Peaks.PerSecond];
                 random.NextBytes(peaks);
                 await File.WriteAllBytesAsync(cache.Peaks(source), peaks);

@@ -3,6 +3,7 @@ using EmberLane.Application.Gathering;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Media;
 using EmberLane.Core.Stories;
+using EmberLane.Core.Sync;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
 using Microsoft.Extensions.DependencyInjection;
@@ -48,7 +49,7 @@ internal static class MadeProduction
         var sitting = footage.BringIn(production, FormattableString.Invariant($"Conversation {n + 1:000}"), sources)!.Value;
         foreach (var (source, k) in footage.SourcesOf(sitting).Select((s, k) => (s, k)).Skip(1))
         {
-            footage.Place(source.Id, new ClockMap(new SittingTime(MediaTime.FromMilliseconds(1_370L * k)), 900 * k), "same sound at 28 of 28 places, sure: by chance 1 in 10⁴⁰");
+            footage.Place(source.Id, Placement.BySound(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(1_370L * k)), 900 * k), "same sound at 28 of 28 places, sure: by chance 1 in 10⁴⁰"));
         }
         await StandInsAsync(services, footage.SourcesOf(sitting), footage.Sitting(sitting)!);
         var words = Enumerable.Range(0, WordsOfSitting).Select(i => new RecordWord(i, Vocabulary[random.Next(Vocabulary.Length)],

@@ -21,6 +21,9 @@ public sealed class Database
     /// <summary>A file larger than this (200 MB) is not looked through at the start; damage shows when it is read.</summary>
     private const long LookedThrough = 200L << 20;
 
+    // What a script alone can not bring along, in its transaction.
+    private static readonly (string Script, Action<SqliteConnection> Bring)[] Brought = [("015-marks.sql", OlderMarks.Bring), ("016-basis.sql", OlderPlaces.Bring)];
+
     private readonly string connectionString;
     private readonly Lock writing = new();
     private readonly List<Action> whenKept = [];
@@ -175,10 +178,7 @@ public sealed class Database
             using var reader = new StreamReader(assembly.GetManifestResourceStream(scripts[next])!);
             using var transaction = connection.BeginTransaction();
             connection.Execute(reader.ReadToEnd());
-            if (scripts[next].EndsWith("015-marks.sql", StringComparison.Ordinal))
-            {
-                OlderMarks.Bring(connection);
-            }
+            Brought.FirstOrDefault(b => scripts[next].EndsWith(b.Script, StringComparison.Ordinal)).Bring?.Invoke(connection);
             if (connection.Query("PRAGMA foreign_key_check", r => r.GetString(0)) is [var odd, ..])
             {
                 throw new StoreException($"{path} can not be brought along to this version: something in its table {odd} refers to what is not there. Nothing was changed; keep the file and go on with the version that made it.");

@@ -10,9 +10,9 @@ namespace EmberLane.Store;
 public sealed record Sitting(long Id, long ProductionId, string Title, long? SoundSourceId, long? TranscriptId);
 
 /// <summary>A media file of a production. It belongs to a sitting, or is loose footage. <see cref="Place"/> is null until it is placed on the sitting's clock.</summary>
-public sealed record Source(long Id, long ProductionId, long? SittingId, string Path, string Name, long Size, string Fingerprint, SourceFacts Facts, ClockMap? Place, string Evidence, bool PlacedByHand)
+public sealed record Source(long Id, long ProductionId, long? SittingId, string Path, string Name, long Size, string Fingerprint, SourceFacts Facts, Placement Placement)
 {
-    public Placement Placement => new(Place, Evidence, PlacedByHand);
+    public ClockMap? Place => Placement.Place;
 
     /// <summary>What a person wrote on it.</summary>
     public Labels Labels { get; init; } = Labels.None;
@@ -24,9 +24,6 @@ public sealed record Source(long Id, long ProductionId, long? SittingId, string 
 
     /// <summary>What is said aloud at its start; null until a person asked for it, empty when nothing was understood.</summary>
     public string? Said { get; init; }
-
-    /// <summary>Whether its place is beyond doubt: the reference, the same sound, or set or accepted by a person. Timecode alone is not.</summary>
-    public bool IsSure => Place is not null && !Evidence.StartsWith(CountCheck.ByTimecode, StringComparison.Ordinal) && !Evidence.EndsWith(CountCheck.LeftAsItWas, StringComparison.Ordinal);
 
     public string Camera => Labels.CameraOf(Facts, Name);
 
@@ -50,7 +47,7 @@ public sealed record FootageFigures(int Sittings, int InStep, int Read, int Sour
 /// <summary>Productions with their sittings and sources.</summary>
 public sealed class Footage(Database database, TimeProvider clock)
 {
-    private const string SourceColumns = "SELECT id, production_id, sitting_id, path, name, size, fingerprint, facts, start, drift, evidence, by_hand, labels, state, modified, said FROM source ";
+    private const string SourceColumns = "SELECT id, production_id, sitting_id, path, name, size, fingerprint, facts, start, drift, evidence, by_hand, labels, state, modified, said, basis FROM source ";
 
     private const string SittingColumns = "SELECT id, production_id, title, sound_source_id, transcript_id FROM sitting WHERE gone = 0 ";
 
@@ -91,16 +88,17 @@ public sealed class Footage(Database database, TimeProvider clock)
     public long? BringIn(long productionId, string? title, IReadOnlyList<NewSource> sources) => database.Write<long?>(c =>
     {
         long? sitting = title is null ? null : c.Insert("INSERT INTO sitting (production_id, title) VALUES ($p, $t)", ("$p", productionId), ("$t", title));
-        var reference = sources[(int)Regroup.ReferenceOf([.. sources.Select((s, i) => new Grouped(i, Regroup.Nowhere, s.Facts.Picture is not null, s.Facts.Channels > 0))])!.Id];
+        var reference = sources[(int)Regroup.ReferenceOf([.. sources.Select((s, i) => new Grouped(i, Placement.Nowhere(), s.Facts.Picture is not null, s.Facts.Channels > 0))])!.Id];
         foreach (var source in sources)
         {
             var isReference = sitting is not null && source == reference;
             try
             {
                 var id = c.Insert(
-                    "INSERT INTO source (production_id, sitting_id, path, name, size, fingerprint, facts, start, drift, evidence, modified) VALUES ($p, $s, $path, $name, $size, $print, $facts, $start, $start, $evidence, $modified)",
+                    "INSERT INTO source (production_id, sitting_id, path, name, size, fingerprint, facts, modified) VALUES ($p, $s, $path, $name, $size, $print, $facts, $modified)",
                     ("$p", productionId), ("$s", sitting), ("$path", source.Path), ("$name", source.Name), ("$size", source.Size), ("$print", source.Fingerprint),
-                    ("$facts", FactsText.Write(source.Facts)), ("$start", isReference ? 0L : null), ("$evidence", isReference ? Regroup.ReferenceEvidence : ""), ("$modified", source.Modified));
+                    ("$facts", FactsText.Write(source.Facts)), ("$modified", source.Modified));
+                SavePlacement(c, id, isReference ? Placement.Reference : Placement.Nowhere());
                 if (isReference && source.Facts.Channels > 0)
                 {
                     c.Execute("UPDATE sitting SET sound_source_id = $id WHERE id = $s", ("$id", id), ("$s", sitting));
@@ -115,12 +113,16 @@ public sealed class Footage(Database database, TimeProvider clock)
     });
 
     /// <summary>
-    /// Places a source by what sync found, or takes it off when <paramref name="place"/> is null; the evidence says why. What a person placed stays as it is, and so does a source that no longer belongs to
+    /// Places a source by what sync found, or takes it off when that is nowhere. What a person placed stays as it is, and so does a source that no longer belongs to
     /// <paramref name="sittingId"/>, when that is given: the place is on that sitting's clock.
     /// </summary>
-    public void Place(long sourceId, ClockMap? place, string evidence, long? sittingId = null) => database.Write(c => c.Execute(
-        "UPDATE source SET start = $start, drift = $drift, evidence = $why WHERE id = $id AND by_hand = 0 AND ($sitting IS NULL OR sitting_id = $sitting)",
-        ("$start", place?.Start.FromZero.Units), ("$drift", place?.DriftPerBillion), ("$why", evidence), ("$id", sourceId), ("$sitting", sittingId)));
+    public void Place(long sourceId, Placement placement, long? sittingId = null) => database.Write(c =>
+    {
+        if (c.Query("SELECT 1 FROM source WHERE id = $id AND by_hand = 0 AND ($sitting IS NULL OR sitting_id = $sitting)", r => r.GetInt64(0), ("$id", sourceId), ("$sitting", sittingId)).Count > 0)
+        {
+            SavePlacement(c, sourceId, placement);
+        }
+    });
 
     /// <summary>
     /// Changes a source's placement as a person asks, in the log of its sitting. <paramref name="change"/> gets the placement as it is and may throw <see cref="Core.EditRefusedException"/>; then nothing changes.
@@ -149,7 +151,7 @@ public sealed class Footage(Database database, TimeProvider clock)
             {
                 RefuseMoved(source, step);
                 ChangeLog.Made(c, step.Change.Id, redo);
-                SavePlacement(c, step.Edit);
+                SavePlacement(c, step.Edit.Source, step.Edit.To);
                 return step.Edit.Source;
             }
             // The file lies in another sitting by now, on another clock: what was done to it here is past.
@@ -175,7 +177,7 @@ public sealed class Footage(Database database, TimeProvider clock)
         var (_, inverse) = edit.Apply(source.Placement);
         ChangeLog.Append(c, About.Sitting(c, About.Places, sitting), who, clock.GetUtcNow(), edit, inverse,
             edit.To.ByHand ? $"{source.Name}: {edit.To.Evidence}{(edit.To.Place is { } at ? $", from {at.Start}" : "")}" : $"{source.Name} given back to sync", takesBack: takesBack);
-        SavePlacement(c, edit);
+        SavePlacement(c, edit.Source, edit.To);
     }
 
     // Sync places what a person gave back to it, and that stands in no log.
@@ -209,15 +211,16 @@ public sealed class Footage(Database database, TimeProvider clock)
 
     private static string StateText(FileState state) => state switch { FileState.Missing => "missing", FileState.Replaced => "replaced", _ => "" };
 
-    private static void SavePlacement(SqliteConnection c, PlaceSource change) => c.Execute(
-        "UPDATE source SET start = $start, drift = $drift, evidence = $why, by_hand = $hand WHERE id = $id",
-        ("$start", change.To.Place?.Start.FromZero.Units), ("$drift", change.To.Place?.DriftPerBillion), ("$why", change.To.Evidence), ("$hand", change.To.ByHand ? 1 : 0), ("$id", change.Source));
+    internal static void SavePlacement(SqliteConnection c, long source, Placement placement) => c.Execute(
+        "UPDATE source SET start = $start, drift = $drift, basis = $basis, evidence = $why, by_hand = $hand WHERE id = $id",
+        ("$start", placement.Place?.Start.FromZero.Units), ("$drift", placement.Place?.DriftPerBillion), ("$basis", (int)placement.Basis), ("$why", placement.Evidence), ("$hand", placement.ByHand ? 1 : 0),
+        ("$id", source));
 
     private static Sitting ReadSitting(SqliteDataReader r) => new(r.GetInt64(0), r.GetInt64(1), r.GetString(2), r.Number(3), r.Number(4));
 
     private static Source ReadSource(SqliteDataReader r) => new(
         r.GetInt64(0), r.GetInt64(1), r.Number(2), r.GetString(3), r.GetString(4), r.GetInt64(5), r.GetString(6), FactsText.Read(r.GetString(7)),
-        r.Number(8) is { } start ? new ClockMap(new SittingTime(new MediaTime(start)), r.Number(9) ?? 0) : null, r.GetString(10), r.GetInt64(11) != 0)
+        new Placement(r.Number(8) is { } start ? new ClockMap(new SittingTime(new MediaTime(start)), r.Number(9) ?? 0) : null, (PlaceBasis)r.GetInt32(16), r.GetString(10), r.GetInt64(11) != 0))
     {
         Labels = LabelsText.Read(r.GetString(12)), State = r.GetString(13) switch { "missing" => FileState.Missing, "replaced" => FileState.Replaced, _ => FileState.Here }, Modified = r.GetInt64(14),
         Said = r.IsDBNull(15) ? null : r.GetString(15),

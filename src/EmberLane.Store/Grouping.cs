@@ -133,8 +133,8 @@ public sealed class Grouping(Database database, TimeProvider clock)
         }
         foreach (var p in edit.Places)
         {
-            c.Execute("UPDATE source SET sitting_id = $s, start = $start, drift = $drift, evidence = $why, by_hand = $hand WHERE id = $id", ("$s", p.Sitting), ("$start", p.Placement.Place?.Start.FromZero.Units),
-                ("$drift", p.Placement.Place?.DriftPerBillion), ("$why", p.Placement.Evidence), ("$hand", p.Placement.ByHand ? 1 : 0), ("$id", p.Source));
+            c.Execute("UPDATE source SET sitting_id = $s WHERE id = $id", ("$s", p.Sitting), ("$id", p.Source));
+            Footage.SavePlacement(c, p.Source, p.Placement);
         }
         foreach (var l in edit.Labels)
         {

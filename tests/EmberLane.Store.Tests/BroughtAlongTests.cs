@@ -1,5 +1,6 @@
 using EmberLane.Core;
 using EmberLane.Core.Marks;
+using EmberLane.Core.Sync;
 using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Store.Tests;
@@ -79,6 +80,20 @@ public sealed class BroughtAlongTests : IDisposable
         Assert.Contains(listed, l => l is { Thing: ChangedThing.Text, Who: "Ada", Said: "read by hut.docx" });
         Assert.Contains(listed, l => l is { Thing: ChangedThing.Place, Who: "Ada", Said: "hut-a.mov: set by hand" });
         Assert.Contains(listed, l => l.Thing == ChangedThing.Story && l.Said.StartsWith("laid as card 1: “the line went", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void What_a_place_goes_by_is_read_once_from_the_sentence_that_told_it()
+    {
+        var placed = Rows("SELECT name, CASE WHEN start IS NULL THEN 0 WHEN evidence = 'reference' THEN 1 WHEN evidence = 'set by hand' THEN 5 ELSE 2 END FROM source ORDER BY name");
+        Assert.Contains(placed, p => p.EndsWith("|5", StringComparison.Ordinal));
+        var (_, _, _, database) = Open();
+        Assert.Equal(placed, Rows("SELECT name, basis FROM source ORDER BY name"));
+        Assert.All(Rows("SELECT body || inverse FROM change WHERE aggregate IN ('placing', 'gather')"), c => Assert.Equal(c.Split("\"Evidence\"").Length, c.Split("\"Basis\"").Length));
+        // A place that was set by hand is taken back to what it was, which the log kept with its sentence only.
+        var footage = new Footage(database, TimeProvider.System);
+        Assert.NotNull(footage.StepPlacing(1, redo: false, "Ada"));
+        Assert.Equal(PlaceBasis.Sound, footage.Sources(1).Single(s => s.Name == "hut-a.mov").Placement.Basis);
     }
 
     [Fact]

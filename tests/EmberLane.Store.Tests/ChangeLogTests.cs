@@ -217,7 +217,7 @@ public sealed class ChangeLogTests : IDisposable
         Assert.Contains("by Ben", Refusal(() => footage.StepPlacing(hut, redo: false, "Ada")), StringComparison.Ordinal);
         footage.StepPlacing(hut, redo: false, "Ben");
         footage.PlaceByHand(one, p => p with { ByHand = false }, "Ada");
-        footage.Place(one, default(ClockMap), "same sound");
+        footage.Place(one, Placement.BySound(default(ClockMap), "same sound"));
         Assert.Contains("by sync", Refusal(() => footage.StepPlacing(hut, redo: false, "Ada")), StringComparison.Ordinal);
     }
 

@@ -25,7 +25,7 @@ public sealed class GroupingTests : IDisposable
         ferry = footage.BringIn(production, "Ferry", [File("ferry.wav", false), File("ferry-a.mov", true)])!.Value;
         foreach (var (source, i) in footage.SourcesOf(hut).Select((s, i) => (s, i)).Skip(1))
         {
-            footage.Place(source.Id, new ClockMap(new SittingTime(MediaTime.FromMilliseconds(i * 2000L)), i * 1000), "same sound");
+            footage.Place(source.Id, Placement.BySound(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(i * 2000L)), i * 1000), "same sound"));
         }
     }
 
@@ -127,15 +127,15 @@ public sealed class GroupingTests : IDisposable
             footage.PlaceByHand(id, p => PlaceSource.Moved(p, new SittingTime(MediaTime.FromMilliseconds(9000))), "tester");
         }
         grouping.Move(production, [second], ferry, null, "tester");
-        footage.Place(second, new ClockMap(new SittingTime(MediaTime.FromMilliseconds(1)), 0), "late news", hut);
-        Assert.Equal((null, ""), (Named("hut-b.mov").Place, Named("hut-b.mov").Evidence));
+        footage.Place(second, Placement.BySound(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(1)), 0), "late news"), hut);
+        Assert.Equal((null, ""), (Named("hut-b.mov").Place, Named("hut-b.mov").Placement.Evidence));
         Assert.Equal(first, footage.StepPlacing(hut, redo: false, "tester"));
         Assert.Equal(2000, Named("hut-a.mov").Place!.Value.Start.FromZero.ToMillisecondsRounded());
         Assert.Null(footage.StepPlacing(hut, redo: false, "tester"));
         Assert.Equal(first, footage.StepPlacing(hut, redo: true, "tester"));
         Assert.Null(footage.StepPlacing(hut, redo: true, "tester"));
-        footage.Place(second, new ClockMap(new SittingTime(MediaTime.FromMilliseconds(5)), 0), "found", ferry);
-        Assert.Equal("found", Named("hut-b.mov").Evidence);
+        footage.Place(second, Placement.BySound(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(5)), 0), "found"), ferry);
+        Assert.Equal("found", Named("hut-b.mov").Placement.Evidence);
     }
 
     [Fact]
@@ -147,10 +147,10 @@ public sealed class GroupingTests : IDisposable
         var written = 0;
         Assert.Throws<EditRefusedException>(() => grouping.Label(production, both, l => ++written == 2 ? throw new EditRefusedException("no") : l.With("camera", "C"), "tester"));
         Assert.All(both, id => Assert.Equal("B", footage.Source(id)!.Camera));
-        footage.Place(both[0], new ClockMap(new SittingTime(MediaTime.FromMilliseconds(77)), 0), "found since");
+        footage.Place(both[0], Placement.BySound(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(77)), 0), "found since"));
         grouping.Step(production, redo: false, "tester");
         Assert.All(both, id => Assert.Equal("", footage.Source(id)!.Camera));
-        Assert.Equal("found since", footage.Source(both[0])!.Evidence);
+        Assert.Equal("found since", footage.Source(both[0])!.Placement.Evidence);
     }
 
     [Fact]

@@ -60,7 +60,7 @@ public sealed class StoreTests : IDisposable
         Assert.Null(sources[0].Place);
         Assert.Equal(default(ClockMap), sources[1].Place);
         Assert.Equal(sources[1].Id, footage.Sitting(sitting)!.SoundSourceId);
-        footage.Place(sources[0].Id, new ClockMap(new SittingTime(new MediaTime(-77)), 30_000), "same sound");
+        footage.Place(sources[0].Id, Placement.BySound(new ClockMap(new SittingTime(new MediaTime(-77)), 30_000), "same sound"));
         Assert.Equal(new ClockMap(new SittingTime(new MediaTime(-77)), 30_000), footage.Source(sources[0].Id)!.Place);
     }
 
@@ -129,16 +129,16 @@ public sealed class StoreTests : IDisposable
         var (production, sitting) = Begin();
         var camera = footage.Sources(production)[0].Id;
         var found = new ClockMap(new SittingTime(MediaTime.FromMilliseconds(3400)), 12_000);
-        footage.Place(camera, found, "same sound");
+        footage.Place(camera, Placement.BySound(found, "same sound"));
         var moved = new SittingTime(MediaTime.FromMilliseconds(3440));
         Assert.True(footage.PlaceByHand(camera, p => PlaceSource.Moved(p, moved), "me"));
-        footage.Place(camera, default(ClockMap), "sync again");
-        Assert.Equal(new Placement(new ClockMap(moved, 12_000), "set by hand", true), footage.Source(camera)!.Placement);
+        footage.Place(camera, Placement.BySound(default(ClockMap), "sync again"));
+        Assert.Equal(new Placement(new ClockMap(moved, 12_000), PlaceBasis.Person, "set by hand", true), footage.Source(camera)!.Placement);
         Assert.Equal(camera, footage.StepPlacing(sitting, redo: false, "me"));
-        Assert.Equal(new Placement(found, "same sound", false), footage.Source(camera)!.Placement);
+        Assert.Equal(Placement.BySound(found, "same sound"), footage.Source(camera)!.Placement);
         Assert.Null(footage.StepPlacing(sitting, redo: false, "me"));
         Assert.Equal(camera, footage.StepPlacing(sitting, redo: true, "me"));
-        Assert.True(footage.Source(camera)!.PlacedByHand);
+        Assert.True(footage.Source(camera)!.Placement.ByHand);
         Assert.Throws<EditRefusedException>(() => footage.PlaceByHand(camera, p => PlaceSource.Moved(p, new SittingTime(MediaTime.FromMilliseconds(1_000_000_000))), "me"));
         Assert.Equal(moved, footage.Source(camera)!.Place!.Value.Start);
         Assert.False(footage.PlaceByHand(4711, p => p, "me"));

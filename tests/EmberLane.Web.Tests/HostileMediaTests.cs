@@ -1,6 +1,7 @@
 using System.Net;
 using EmberLane.Application.Gathering;
 using EmberLane.Application.Work;
+using EmberLane.Core.Sync;
 using EmberLane.Engines;
 using EmberLane.Engines.Speech;
 using EmberLane.Running;
@@ -174,13 +175,13 @@ public sealed class HostileMediaTests : IAsyncLifetime
         Assert.Null(other.Place);
         // As an earlier sync had found it, on a sound that is not there any more.
         var place = new ClockMap(new SittingTime(MediaTime.FromMilliseconds(4_000)), 0);
-        Get<Footage>().Place(other.Id, place, "same sound");
+        Get<Footage>().Place(other.Id, Placement.BySound(place, "same sound"));
         Get<Jobs>().Add(production, WorkKinds.Sync, sitting, "Sync again");
         Get<News>().Tell();
         await IdleAsync();
         var after = Get<Footage>().Source(other.Id)!;
         Assert.Equal(place, after.Place);
-        Assert.EndsWith("left where it was", after.Evidence, StringComparison.Ordinal);
-        Assert.False(after.IsSure);
+        Assert.EndsWith("left where it was", after.Placement.Evidence, StringComparison.Ordinal);
+        Assert.False(after.Placement.IsSure);
     }
 }

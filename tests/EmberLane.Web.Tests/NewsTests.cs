@@ -1,3 +1,4 @@
+using EmberLane.Core.Sync;
 using EmberLane.Running;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Interactions;
@@ -79,12 +80,12 @@ public sealed class NewsTests(DemoServer demo) : IClassFixture<DemoServer>
         await demo.IdleAsync();
         var footage = demo.Get<Store.Footage>();
         var cameras = footage.SourcesOf(2).Where(s => s.Facts.Picture is not null).ToList();
-        cameras.ForEach(c => footage.Place(c.Id, null, ""));
+        cameras.ForEach(c => footage.Place(c.Id, Placement.Nowhere()));
         // A sync that is under way as long as the test wants.
         Run("INSERT INTO job (production_id, kind, subject_id, title, state) VALUES (1, 'sync', 2, 'Sync of The school hut', 'running')");
         demo.OpenRead(2);
         Browser.UntilText("#angles", "The cameras are being placed on the sitting's clock. Their pictures come by themselves.");
-        cameras.ForEach(c => footage.Place(c.Id, c.Place, c.Evidence));
+        cameras.ForEach(c => footage.Place(c.Id, c.Placement));
         Run("UPDATE job SET state = 'done' WHERE state = 'running'");
         demo.Get<Application.Work.News>().Tell();
         Browser.Until(() => Browser.All("#angles video").Count == cameras.Count, "the pictures");

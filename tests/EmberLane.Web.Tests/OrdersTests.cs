@@ -1,6 +1,7 @@
 using EmberLane.Application.Rooms;
 using EmberLane.Application.Work;
 using EmberLane.Core.Media;
+using EmberLane.Core.Sync;
 using EmberLane.Core.Time;
 using EmberLane.Store;
 using EmberLane.Web.Rooms;
@@ -46,7 +47,7 @@ public sealed class OrdersTests
             var footage = new Footage(new Database(Path.Combine(folder.FullName, "ember.sqlite")), TimeProvider.System);
             var production = footage.AddProduction("Slack Water");
             footage.BringIn(production, "Hut", [new NewSource("/nowhere/" + name, name, 1, name, new SourceFacts("mov", MediaTime.FromMilliseconds(9000), picture, [new SoundTrack(0, "aac", 48_000, 1)], start, null, null, null))]);
-            footage.Place(1, new ClockMap(place, 0), "same sound");
+            footage.Place(1, Placement.BySound(new ClockMap(place, 0), "same sound"));
             return footage.Sources(production)[0] with { Id = id };
         }
         finally

@@ -52,12 +52,12 @@ public sealed class SyncWorkTests : IDisposable
         await using var running = server;
         var sources = server.Services.GetRequiredService<Footage>().SourcesOf(sitting).ToDictionary(s => s.Name);
         Assert.InRange(sources["A001C001.mov"].Place!.Value.Start.FromZero.ToSecondsInexact(), 1.98, 2.03);
-        Assert.EndsWith("timecode agrees", sources["A001C001.mov"].Evidence, StringComparison.Ordinal);
+        Assert.EndsWith("timecode agrees", sources["A001C001.mov"].Placement.Evidence, StringComparison.Ordinal);
         Assert.InRange(sources["B001C001.mov"].Place!.Value.Start.FromZero.ToSecondsInexact(), 71.98, 72.03);
-        Assert.Contains("by way of A001C001.mov; timecode is off by +2.0", sources["B001C001.mov"].Evidence, StringComparison.Ordinal);
+        Assert.Contains("by way of A001C001.mov; timecode is off by +2.0", sources["B001C001.mov"].Placement.Evidence, StringComparison.Ordinal);
         // One timecode was found wrong, so that of the mute camera is not believed.
         Assert.Null(sources["C001C001.mov"].Place);
-        Assert.Contains("that of B001C001.mov is wrong", sources["C001C001.mov"].Evidence, StringComparison.Ordinal);
+        Assert.Contains("that of B001C001.mov is wrong", sources["C001C001.mov"].Placement.Evidence, StringComparison.Ordinal);
     }
 
     [Fact]
@@ -69,7 +69,7 @@ public sealed class SyncWorkTests : IDisposable
         var (server, sitting) = await SyncedAsync("rec.wav", "A001C001.mov", "C001C001.mov");
         await using var running = server;
         var mute = server.Services.GetRequiredService<Footage>().SourcesOf(sitting).Single(s => s.Name == "C001C001.mov");
-        Assert.Equal((30_480, "by timecode, which is right for A001C001.mov", false), (mute.Place!.Value.Start.FromZero.ToMillisecondsRounded(), mute.Evidence, mute.IsSure));
+        Assert.Equal((30_480, "by timecode, which is right for A001C001.mov", false), (mute.Place!.Value.Start.FromZero.ToMillisecondsRounded(), mute.Placement.Evidence, mute.Placement.IsSure));
         using var browser = new Browser();
         browser.Open(FormattableString.Invariant($"{server.Address}/productions/1/gather?sitting={sitting}"));
         Assert.Single(browser.All(".bar-unsure"));
@@ -85,9 +85,9 @@ public sealed class SyncWorkTests : IDisposable
         var (server, sitting) = await SyncedAsync("rec.wav", "A001C001.mov", "C001C001.mov");
         await using var running = server;
         var mute = server.Services.GetRequiredService<Footage>().SourcesOf(sitting).Single(s => s.Name == "C001C001.mov");
-        Assert.Equal("by timecode alone; not checked", mute.Evidence);
+        Assert.Equal("by timecode alone; not checked", mute.Placement.Evidence);
         Assert.InRange(mute.Place!.Value.Start.FromZero.ToMillisecondsRounded(), 30_470, 30_490);
-        Assert.False(mute.IsSure);
+        Assert.False(mute.Placement.IsSure);
     }
 
     [Fact]

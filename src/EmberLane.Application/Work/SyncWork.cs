@@ -23,8 +23,8 @@ internal sealed class SyncWork(Footage footage, SyncSounds sounds, Upkeep upkeep
             return "no sound to go by";
         }
         // A file that is away for now keeps its place, as one does that a person placed.
-        var away = sources.Count(s => s.Id != reference.Id && !s.PlacedByHand && s.Facts.Channels > 0 && !sounds.CanOpen(s));
-        var others = sources.Where(s => s.Id != reference.Id && !s.PlacedByHand && (s.Facts.Channels == 0 || sounds.CanOpen(s))).ToList();
+        var away = sources.Count(s => s.Id != reference.Id && !s.Placement.ByHand && s.Facts.Channels > 0 && !sounds.CanOpen(s));
+        var others = sources.Where(s => s.Id != reference.Id && !s.Placement.ByHand && (s.Facts.Channels == 0 || sounds.CanOpen(s))).ToList();
         var kept = sources.Count - 1 - others.Count - away;
         var found = await SoundRounds.PlaceAsync(reference, [.. others.Where(s => s.Facts.Channels > 0)], s => s.Facts.Duration, (one, other) => CompareAsync(one, other, cancel),
             (seen, source) => progress(Math.Min(990, 1000 * seen / Math.Max(1, others.Count)), source.Name));
@@ -36,21 +36,21 @@ internal sealed class SyncWork(Footage footage, SyncSounds sounds, Upkeep upkeep
         var counted = placed.Skip(1).Select(p => new Counted(p.Source.Name, p.Place.Start.FromZero, ByCount(p.Source), Frame(p.Source))).ToList();
         for (var i = 0; i < counted.Count; i++)
         {
-            footage.Place(placed[i + 1].Source.Id, placed[i + 1].Place, words[placed[i + 1].Source.Id] + CountCheck.Words(counted[i]), sitting.Id);
+            footage.Place(placed[i + 1].Source.Id, Placement.BySound(placed[i + 1].Place, words[placed[i + 1].Source.Id] + CountCheck.Words(counted[i])), sitting.Id);
         }
         foreach (var (source, nothing) in found.Left)
         {
             // What a person has seen placed stays there: a sound that can not be found this time may be this time's fault.
-            footage.Place(source.Id, source.Place, nothing.Words + (source.Place is null ? "; not placed" : CountCheck.LeftAsItWas), sitting.Id);
+            footage.Place(source.Id, source.Placement.NotFound(nothing.Words), sitting.Id);
         }
         var fills = placed.Select(p => p.Place.Fill(p.Source.Facts.Duration)).ToList();
         var extent = new SittingRange(fills.Min(f => f.In), fills.Max(f => f.Out));
         var byCount = 0;
         foreach (var silent in others.Where(s => s.Facts.Channels == 0))
         {
-            var (place, why) = CountCheck.Silent(ByCount(silent), silent.Facts, extent, counted);
-            footage.Place(silent.Id, place ?? silent.Place, place is null && silent.Place is not null ? why + CountCheck.LeftAsItWas : why, sitting.Id);
-            byCount += place is null ? 0 : 1;
+            var place = CountCheck.Silent(ByCount(silent), silent.Facts, extent, counted, silent.Placement);
+            footage.Place(silent.Id, place, sitting.Id);
+            byCount += place.Basis == PlaceBasis.Timecode ? 1 : 0;
         }
         upkeep.Ask(job.ProductionId);
         return string.Create(CultureInfo.InvariantCulture,

@@ -34,10 +34,10 @@ public static class Grouping
         }
         if (goal is not { } id)
         {
-            return Lay(edit, moving, [.. moving.Select(s => (s.Id, Regroup.Nowhere))], null);
+            return Lay(edit, moving, [.. moving.Select(s => (s.Id, Sync.Placement.Nowhere()))], null);
         }
         var oneClock = made is not null && left.Count == 1 && moving.All(s => s.Sitting == left[0].Id);
-        var arriving = oneClock ? moving : [.. moving.Select(s => s with { Placement = Regroup.Nowhere })];
+        var arriving = oneClock ? moving : [.. moving.Select(s => s with { Placement = Sync.Placement.Nowhere() })];
         var before = state.In(id);
         return Settled(edit, state.Sittings[id], [.. before, .. moving], [.. before, .. arriving], state.Sittings[id].Sound);
     }

@@ -8,13 +8,6 @@ public sealed record Grouped(long Id, Placement Placement, bool HasPicture, bool
 /// <summary>What becomes of places when files come together, leave or part.</summary>
 public static class Regroup
 {
-    public const string ReferenceEvidence = "reference";
-
-    /// <summary>Not placed yet.</summary>
-    public static Placement Nowhere { get; } = new(null, "", false);
-
-    private static readonly Placement Zero = new(new ClockMap(default, 0), ReferenceEvidence, false);
-
     /// <summary>The source whose clock a sitting goes by: the first with sound and no picture, else the first with sound, else the first. Null for an empty sitting.</summary>
     public static Grouped? ReferenceOf(IReadOnlyList<Grouped> sources) =>
         sources.FirstOrDefault(s => s is { HasPicture: false, HasSound: true }) ?? sources.FirstOrDefault(s => s.HasSound) ?? (sources.Count > 0 ? sources[0] : null);
@@ -35,9 +28,9 @@ public static class Regroup
         }
         return ([.. sources.Select(s => s with
         {
-            Placement = s.Id == chosen.Id ? Zero
-                : chosen.Placement.Place is { } zero && s.Placement.Place is { } place ? s.Placement with { Place = place.On(zero), Evidence = s.Placement.Evidence == ReferenceEvidence ? chosen.Placement.Evidence : s.Placement.Evidence }
-                : Nowhere,
+            Placement = s.Id == chosen.Id ? Placement.Reference
+                : chosen.Placement.Place is not { } zero || s.Placement.Place is not { } place ? Placement.Nowhere()
+                : (s.Placement.Basis == PlaceBasis.Reference ? chosen.Placement with { ByHand = s.Placement.ByHand } : s.Placement) with { Place = place.On(zero) },
         })], chosen.Id);
     }
 }

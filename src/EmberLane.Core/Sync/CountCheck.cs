@@ -9,12 +9,6 @@ public sealed record Counted(string Name, MediaTime BySound, MediaTime? ByCount,
 /// <summary>Whether the timecodes of a sitting can be believed: sound is the judge, and what it has confirmed speaks for files without sound.</summary>
 public static class CountCheck
 {
-    /// <summary>At the end of the evidence of a source that was placed before and was not found this time.</summary>
-    public const string LeftAsItWas = "; left where it was";
-
-    /// <summary>How the evidence of a source begins that only its timecode placed.</summary>
-    public const string ByTimecode = "by timecode";
-
     /// <summary>Counts further apart than this (ten minutes) do not run on one clock at all: a camera that counts from its first take, say.</summary>
     private static readonly MediaTime SameClock = MediaTime.FromMilliseconds(600_000);
 
@@ -24,27 +18,28 @@ public static class CountCheck
         : string.Create(CultureInfo.InvariantCulture, $"; timecode is off by {(decimal)apart.Units / MediaTime.UnitsPerSecond:+0.00;−0.00} s");
 
     /// <summary>
-    /// Where a source without sound is put: where its timecode says (<paramref name="byCount"/>, null when it or the sitting has none), when that lies on the sitting and no other timecode there was found wrong. Returns the
-    /// place or null, and the evidence in words.
+    /// Where a source without sound is put: where its timecode says (<paramref name="byCount"/>, null when it or the sitting has none), when that lies on the sitting and no other timecode there was found wrong. Else
+    /// <paramref name="before"/>, with the reason.
     /// </summary>
-    public static (ClockMap? Place, string Evidence) Silent(MediaTime? byCount, SourceFacts source, SittingRange sitting, IReadOnlyList<Counted> others)
+    public static Placement Silent(MediaTime? byCount, SourceFacts source, SittingRange sitting, IReadOnlyList<Counted> others, Placement before)
     {
         if (byCount is not { } offset)
         {
-            return (null, (source.Start == StartOfFile.Unknown ? "no sound and no timecode to go by" : "no sound to go by, and no other file here has a timecode to lay it beside") + "; not placed");
+            return before.NotFound(source.Start == StartOfFile.Unknown ? "no sound and no timecode to go by" : "no sound to go by, and no other file here has a timecode to lay it beside");
         }
         var place = new ClockMap(new SittingTime(offset), 0);
         var fill = place.Fill(source.Duration);
         if (fill.Out <= sitting.In || fill.In >= sitting.Out)
         {
-            return (null, "no sound to go by, and its timecode lies outside this sitting; not placed");
+            return before.NotFound("no sound to go by, and its timecode lies outside this sitting");
         }
         var near = others.Where(o => Apart(o) is { } apart && Magnitude(apart) <= SameClock).ToList();
         if (near.FirstOrDefault(o => !Agrees(Apart(o)!.Value, o.Frame)) is { } wrong)
         {
-            return (null, $"no sound to go by, and timecode is not to be trusted here: that of {wrong.Name} is wrong; not placed");
+            return before.NotFound($"no sound to go by, and timecode is not to be trusted here: that of {wrong.Name} is wrong");
         }
-        return (place, ByTimecode + (near.Count == 0 ? " alone; not checked" : near.Count == 1 ? $", which is right for {near[0].Name}" : FormattableString.Invariant($", which is right for {near.Count} others")));
+        var checkedBy = near.Count == 0 ? " alone; not checked" : near.Count == 1 ? $", which is right for {near[0].Name}" : FormattableString.Invariant($", which is right for {near.Count} others");
+        return new Placement(place, PlaceBasis.Timecode, "by timecode" + checkedBy, false);
     }
 
     private static MediaTime? Apart(Counted source) => source.ByCount is { } count ? count - source.BySound : null;

@@ -2,8 +2,49 @@ using EmberLane.Core.Edits;
 
 namespace EmberLane.Core.Sync;
 
-/// <summary>How a source is placed on its sitting's clock: where (null: nowhere), by which evidence, and whether a person set or accepted it; then sync leaves it alone.</summary>
-public sealed record Placement(ClockMap? Place, string Evidence, bool ByHand);
+/// <summary>What a source's place goes by. The numbers are kept in databases.</summary>
+public enum PlaceBasis
+{
+    /// <summary>It has no place.</summary>
+    Nothing = 0,
+
+    /// <summary>It is the one whose clock the sitting goes by.</summary>
+    Reference = 1,
+
+    /// <summary>The same sound was found in it.</summary>
+    Sound = 2,
+
+    /// <summary>Its timecode alone.</summary>
+    Timecode = 3,
+
+    /// <summary>It was placed before and was not found this time.</summary>
+    LeftAsItWas = 4,
+
+    /// <summary>A person set it.</summary>
+    Person = 5,
+}
+
+/// <summary>
+/// How a source is placed on its sitting's clock: where (null: nowhere), what that goes by, the evidence in words, and whether a person set or accepted it; then sync leaves it alone.
+/// </summary>
+public sealed record Placement(ClockMap? Place, PlaceBasis Basis, string Evidence, bool ByHand)
+{
+    /// <summary>Without a place; the evidence says why, where that is known.</summary>
+    public static Placement Nowhere(string evidence = "") => new(null, PlaceBasis.Nothing, evidence, false);
+
+    public static Placement BySound(ClockMap place, string evidence) => new(place, PlaceBasis.Sound, evidence, false);
+
+    /// <summary>At the zero of the sitting's clock, which is its own.</summary>
+    public static Placement Reference { get; } = new(new ClockMap(default, 0), PlaceBasis.Reference, "reference", false);
+
+    /// <summary>What sync says of a source that it could not place this time: where it lies is left, and it stays nowhere when it lay nowhere.</summary>
+    public Placement NotFound(string evidence) => Place is null
+        ? Nowhere(evidence + "; not placed")
+        : this with { Basis = PlaceBasis.LeftAsItWas, Evidence = evidence + "; left where it was" };
+
+    /// <summary>Whether the place is beyond doubt: the reference, the same sound, or set or accepted by a person. Timecode alone is not.</summary>
+    public bool IsSure => Place is not null && (ByHand || Basis is PlaceBasis.Reference or PlaceBasis.Sound);
+}
 
 /// <summary>A person's change of one source's placement.</summary>
 public sealed record PlaceSource(long Source, Placement To) : IEdit<Placement, PlaceSource>
@@ -24,7 +65,7 @@ public sealed record PlaceSource(long Source, Placement To) : IEdit<Placement, P
         {
             throw new EditRefusedException("That is more than 48 hours from the sitting's start. Give the offset in seconds, for example 12.480 or −3.2.");
         }
-        return new Placement(new ClockMap(start, before.Place?.DriftPerBillion ?? 0), "set by hand", true);
+        return new Placement(new ClockMap(start, before.Place?.DriftPerBillion ?? 0), PlaceBasis.Person, "set by hand", true);
     }
 
     /// <summary>A sitting is one occasion: between a source and the others lie at most six hours of nothing, a long break.</summary>

@@ -92,7 +92,7 @@ public sealed class EditsTests
     private static GatherState Gathered()
     {
         GatheredSource Source(long id, long? sitting, bool picture, long? at) =>
-            new(id, $"file {id}", sitting, new Placement(at is { } ms ? new ClockMap(new SittingTime(MediaTime.FromMilliseconds(ms)), 0) : null, at is null ? "" : "same sound", false), Labels.None, picture, 2);
+            new(id, $"file {id}", sitting, at is { } ms ? Placement.BySound(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(ms)), 0), "same sound") : Placement.Nowhere(), Labels.None, picture, 2);
         return GatherState.Of([new GatheredSitting(1, "Hut", 1, false), new GatheredSitting(2, "Ferry", 4, false), new GatheredSitting(3, "New", null, true)],
             [Source(1, 1, false, 0), Source(2, 1, true, 100), Source(3, 1, true, 200), Source(4, 2, false, 0), Source(5, 2, true, 50), Source(6, null, true, null)]);
     }

@@ -42,7 +42,7 @@ public sealed class NearestFrameTests
         static SittingTime Hours(long hours) => new(MediaTime.FromMilliseconds(hours * 3_600_000));
         var others = new SittingRange(Hours(0), Hours(1));
         var length = MediaTime.FromMilliseconds(600_000);
-        Placement At(long hours) => new(new ClockMap(Hours(hours), 0), "set by hand", true);
+        Placement At(long hours) => new(new ClockMap(Hours(hours), 0), PlaceBasis.Person, "set by hand", true);
         Assert.Equal(At(6), PlaceSource.Believable(At(6), length, others));
         Assert.Throws<EditRefusedException>(() => PlaceSource.Believable(At(48), length, others));
         Assert.Throws<EditRefusedException>(() => PlaceSource.Believable(At(-10), length, others));

@@ -5,7 +5,7 @@ namespace EmberLane.Core.Tests.Sittings;
 
 public sealed class RegroupTests
 {
-    private static Placement At(long milliseconds, long drift = 0, bool byHand = false) => new(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(milliseconds)), drift), "same sound", byHand);
+    private static Placement At(long milliseconds, long drift = 0, bool byHand = false) => new(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(milliseconds)), drift), PlaceBasis.Sound, "same sound", byHand);
 
     [Fact]
     public void While_the_reference_stays_nothing_moves()
@@ -17,9 +17,9 @@ public sealed class RegroupTests
     [Fact]
     public void Without_the_reference_the_others_keep_how_they_lie_to_each_other()
     {
-        var (sources, reference) = Regroup.Settle([new(2, At(3000), true, true), new(3, At(5500, byHand: true), true, true), new(4, Regroup.Nowhere, true, true)], 1);
+        var (sources, reference) = Regroup.Settle([new(2, At(3000), true, true), new(3, At(5500, byHand: true), true, true), new(4, Placement.Nowhere(), true, true)], 1);
         Assert.Equal(2, reference);
-        Assert.Equal(new Placement(new ClockMap(default, 0), "reference", false), sources[0].Placement);
+        Assert.Equal(Placement.Reference, sources[0].Placement);
         Assert.Equal(2500, sources[1].Placement.Place!.Value.Start.FromZero.ToMillisecondsRounded());
         Assert.True(sources[1].Placement.ByHand);
         Assert.Null(sources[2].Placement.Place);
@@ -28,7 +28,7 @@ public sealed class RegroupTests
     [Fact]
     public void A_new_reference_that_lay_nowhere_takes_the_others_off_the_clock()
     {
-        var (sources, reference) = Regroup.Settle([new(2, At(3000), true, true), new(5, Regroup.Nowhere, false, true)], 1);
+        var (sources, reference) = Regroup.Settle([new(2, At(3000), true, true), new(5, Placement.Nowhere(), false, true)], 1);
         Assert.Equal(5, reference);
         Assert.Null(sources[0].Placement.Place);
         Assert.Equal(0, sources[1].Placement.Place!.Value.DriftPerBillion);

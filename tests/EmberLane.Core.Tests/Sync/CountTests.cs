@@ -37,16 +37,23 @@ public sealed class CountTests
     [Fact]
     public void A_file_without_sound_is_placed_by_timecode_unless_another_shows_it_wrong()
     {
-        var silent = Camera("07:42:10:00", FrameRate.R25);
+        var (silent, nowhere) = (Camera("07:42:10:00", FrameRate.R25), Placement.Nowhere());
         var right = new Counted("A001", Ms(5000), Ms(5020), Ms(40));
-        Assert.Equal((new ClockMap(new SittingTime(Ms(10_000)), 0), "by timecode alone; not checked"), CountCheck.Silent(DayTime.Offset(Recorder(27_720), silent), silent, Sitting, []));
-        Assert.Equal("by timecode, which is right for A001", CountCheck.Silent(DayTime.Offset(Recorder(27_720), silent), silent, Sitting, [right, new Counted("free", Ms(0), Ms(9_000_000), Ms(40))]).Evidence);
-        var (place, why) = CountCheck.Silent(DayTime.Offset(Recorder(27_720), silent), silent, Sitting, [right, new Counted("B002", Ms(5000), Ms(9000), Ms(40))]);
-        Assert.Null(place);
-        Assert.Contains("that of B002 is wrong", why, StringComparison.Ordinal);
-        Assert.Null(CountCheck.Silent(DayTime.Offset(Recorder(20_000), silent), silent, Sitting, []).Place);
-        Assert.Equal((null, "no sound to go by, and no other file here has a timecode to lay it beside; not placed"), CountCheck.Silent(null, silent, Sitting, []));
-        Assert.Equal((null, "no sound and no timecode to go by; not placed"), CountCheck.Silent(null, Recorder(null), Sitting, []));
+        Assert.Equal(new Placement(new ClockMap(new SittingTime(Ms(10_000)), 0), PlaceBasis.Timecode, "by timecode alone; not checked", false), CountCheck.Silent(DayTime.Offset(Recorder(27_720), silent), silent, Sitting, [], nowhere));
+        Assert.Equal("by timecode, which is right for A001", CountCheck.Silent(DayTime.Offset(Recorder(27_720), silent), silent, Sitting, [right, new Counted("free", Ms(0), Ms(9_000_000), Ms(40))], nowhere).Evidence);
+        List<Counted> wrong = [right, new Counted("B002", Ms(5000), Ms(9000), Ms(40))];
+        var left = CountCheck.Silent(DayTime.Offset(Recorder(27_720), silent), silent, Sitting, wrong, nowhere);
+        Assert.Null(left.Place);
+        Assert.EndsWith("that of B002 is wrong; not placed", left.Evidence, StringComparison.Ordinal);
+        // One that was placed before stays there, and is sure no more.
+        var before = Placement.BySound(new ClockMap(new SittingTime(Ms(1234)), 0), "same sound");
+        var stays = CountCheck.Silent(DayTime.Offset(Recorder(27_720), silent), silent, Sitting, wrong, before);
+        Assert.Equal((before.Place, PlaceBasis.LeftAsItWas, true, false), (stays.Place, stays.Basis, before.IsSure, stays.IsSure));
+        Assert.EndsWith("that of B002 is wrong; left where it was", stays.Evidence, StringComparison.Ordinal);
+        Assert.True(PlaceSource.Accepted(stays).IsSure);
+        Assert.Null(CountCheck.Silent(DayTime.Offset(Recorder(20_000), silent), silent, Sitting, [], nowhere).Place);
+        Assert.Equal(Placement.Nowhere("no sound to go by, and no other file here has a timecode to lay it beside; not placed"), CountCheck.Silent(null, silent, Sitting, [], nowhere));
+        Assert.Equal(Placement.Nowhere("no sound and no timecode to go by; not placed"), CountCheck.Silent(null, Recorder(null), Sitting, [], nowhere));
     }
 
     [Fact]

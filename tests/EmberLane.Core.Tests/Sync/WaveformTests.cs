@@ -29,9 +29,9 @@ public sealed class WaveformTests
     [Fact]
     public void A_moved_source_keeps_its_drift_and_a_far_away_place_is_refused()
     {
-        var before = new Placement(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(1000)), 30_000), "same sound", false);
+        var before = Placement.BySound(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(1000)), 30_000), "same sound");
         var moved = PlaceSource.Moved(before, new SittingTime(MediaTime.FromMilliseconds(-2000)));
-        Assert.Equal(new Placement(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(-2000)), 30_000), "set by hand", true), moved);
+        Assert.Equal(new Placement(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(-2000)), 30_000), PlaceBasis.Person, "set by hand", true), moved);
         Assert.Throws<EditRefusedException>(() => PlaceSource.Moved(before, new SittingTime(MediaTime.FromMilliseconds(49L * 3_600_000))));
         Assert.Throws<EditRefusedException>(() => PlaceSource.Moved(before, new SittingTime(MediaTime.FromMilliseconds(-49L * 3_600_000))));
     }
@@ -39,9 +39,9 @@ public sealed class WaveformTests
     [Fact]
     public void A_place_is_accepted_once_and_nothing_can_not_be()
     {
-        var accepted = PlaceSource.Accepted(new Placement(new ClockMap(default, 0), "same sound", false));
-        Assert.Equal(new Placement(new ClockMap(default, 0), "accepted · same sound", true), accepted);
+        var accepted = PlaceSource.Accepted(Placement.BySound(new ClockMap(default, 0), "same sound"));
+        Assert.Equal(new Placement(new ClockMap(default, 0), PlaceBasis.Sound, "accepted · same sound", true), accepted);
         Assert.Equal(accepted, PlaceSource.Accepted(accepted));
-        Assert.Throws<EditRefusedException>(() => PlaceSource.Accepted(new Placement(null, "", false)));
+        Assert.Throws<EditRefusedException>(() => PlaceSource.Accepted(Placement.Nowhere()));
     }
 }
