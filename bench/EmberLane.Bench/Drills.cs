@@ -9,7 +9,8 @@ namespace EmberLane.Bench;
 /// <summary>Drills that try to lose something or to hold the machine: kills at random moments, hostile files, inputs with faults.</summary>
 internal static class Drills
 {
-    private const int Kills = 40, FuzzedInputs = 200_000;
+    private const int Kills = 40,
+        FuzzedInputs = 200_000;
 
     public static async Task CrashAsync()
     {
@@ -19,7 +20,10 @@ internal static class Drills
             await drill.KillOnceAsync();
             if (n % 20 == 0)
             {
-                Console.WriteLine($"crash: {n} kills, {drill.KilledInImports} of them during an import; {drill.Acknowledged} changes acknowledged, none lost, nothing half made shown");
+                Console.WriteLine(
+                    $"crash: {n} kills, {drill.KilledInImports} of them during an import; {drill.Acknowledged} changes acknowledged, none "
+                        + "lost, nothing half made shown"
+                );
             }
         }
     }
@@ -28,7 +32,13 @@ internal static class Drills
     {
         var watch = Stopwatch.StartNew();
         var found = new Fuzzer(Environment.TickCount).Run(FuzzedInputs, TimeSpan.FromSeconds(5));
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"fuzz: {FuzzedInputs} inputs with faults to eleven readers in {watch.Elapsed.TotalSeconds:0} s, {found.Count} that were neither read nor refused; at most {Process.GetCurrentProcess().PeakWorkingSet64 >> 20} MiB"));
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"fuzz: {FuzzedInputs} inputs with faults to eleven readers in {watch.Elapsed.TotalSeconds:0} s, {found.Count} that were "
+                    + $"neither read nor refused; at most {Process.GetCurrentProcess().PeakWorkingSet64 >> 20} MiB"
+            )
+        );
         foreach (var finding in found)
         {
             Console.WriteLine($"  {finding.Reader}: {finding.Outcome}: {Convert.ToBase64String(finding.Input)}");
@@ -49,11 +59,17 @@ internal static class Drills
             foreach (var (name, make) in HostileFiles.Texts())
             {
                 var content = make();
-                await TellAsync(name, content.Length, () =>
-                {
-                    _ = name.EndsWith(".docx", StringComparison.Ordinal) ? TextFiles.Read("a.txt", WordDocument.ReadText(new MemoryStream(content))) : TextFiles.Read(name, content);
-                    return Task.CompletedTask;
-                });
+                await TellAsync(
+                    name,
+                    content.Length,
+                    () =>
+                    {
+                        _ = name.EndsWith(".docx", StringComparison.Ordinal)
+                            ? TextFiles.Read("a.txt", WordDocument.ReadText(new MemoryStream(content)))
+                            : TextFiles.Read(name, content);
+                        return Task.CompletedTask;
+                    }
+                );
             }
         }
         finally
@@ -76,6 +92,12 @@ internal static class Drills
         {
             outcome = refused.Message;
         }
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"hostile: {name,-14} {bytes,10} bytes {watch.Elapsed.TotalSeconds,6:0.00} s {(GC.GetTotalAllocatedBytes() - before) >> 20,5} MiB allocated: {outcome}"));
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"hostile: {name,-14} {bytes,10} bytes {watch.Elapsed.TotalSeconds,6:0.00} s "
+                    + $"{(GC.GetTotalAllocatedBytes() - before) >> 20,5} MiB allocated: {outcome}"
+            )
+        );
     }
 }

@@ -5,12 +5,19 @@ using EmberLane.Running;
 
 namespace EmberLane.Bench;
 
-/// <summary>Every room of a large made production on a server of its own: its first answer after a start, the median of further ones, and the time until the browser has painted it; a story edit and a mended word; memory and start.</summary>
+/// <summary>
+/// Every room of a large made production on a server of its own: its first answer after a start, the median of further ones, and the time
+/// until the browser has painted it; a story edit and a mended word; memory and start.
+/// </summary>
 internal static partial class HundredBench
 {
-    private const int Times = 7, Edits = 15;
+    private const int Times = 7,
+        Edits = 15;
 
-    /// <summary>Makes <paramref name="sittings"/> of two hours in <paramref name="keep"/>, or takes those that are there; without a folder in one that goes afterwards.</summary>
+    /// <summary>
+    /// Makes <paramref name="sittings"/> of two hours in <paramref name="keep"/>, or takes those that are there; without a folder in one
+    /// that goes afterwards.
+    /// </summary>
     public static async Task RunAsync(int sittings, string? keep)
     {
         var data = keep is null ? Directory.CreateTempSubdirectory("ember-hundred").FullName : Directory.CreateDirectory(keep).FullName;
@@ -24,7 +31,13 @@ internal static partial class HundredBench
                     await MadeProduction.MakeAsync(server.Services, data, sittings);
                 }
                 await File.WriteAllTextAsync(Path.Combine(data, "made"), "");
-                Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"hundred: {sittings} sittings of {MadeProduction.WordsOfSitting} words, {MadeProduction.Bites} bites made in {making.Elapsed.TotalSeconds:0} s"));
+                Console.WriteLine(
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"hundred: {sittings} sittings of {MadeProduction.WordsOfSitting} words, {MadeProduction.Bites} bites made in "
+                            + $"{making.Elapsed.TotalSeconds:0} s"
+                    )
+                );
             }
             await MeasureAsync(data);
         }
@@ -43,7 +56,11 @@ internal static partial class HundredBench
         using var server = ServerProcess.Start(data);
         await server.ReadyAsync();
         Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  opened and ready after {opening.Elapsed.TotalSeconds:0.0} s"));
-        using var client = new HttpClient(new SocketsHttpHandler { UseCookies = true }) { BaseAddress = new Uri(server.Address), Timeout = TimeSpan.FromMinutes(2) };
+        using var client = new HttpClient(new SocketsHttpHandler { UseCookies = true })
+        {
+            BaseAddress = new Uri(server.Address),
+            Timeout = TimeSpan.FromMinutes(2),
+        };
         using var browser = new Browser();
         foreach (var (room, address) in Rooms)
         {
@@ -55,23 +72,51 @@ internal static partial class HundredBench
                 size = (await client.GetByteArrayAsync(new Uri(address, UriKind.Relative))).LongLength;
                 answers.Add(watch.Elapsed.TotalMilliseconds);
             }
-            Console.Write(string.Create(CultureInfo.InvariantCulture, $"  {room,-18} first {answers[0],5:0} ms, median {Median(answers.Skip(1)),5:0} ms, {size / 1024,5} kB"));
+            Console.Write(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"  {room,-18} first {answers[0],5:0} ms, median {Median(answers.Skip(1)),5:0} ms, {size / 1024,5} kB"
+                )
+            );
             if (!room.StartsWith("the ", StringComparison.Ordinal))
             {
                 var painted = Enumerable.Range(0, 3).Select(_ => Painted(browser, server.Address + address)).ToList();
-                Console.Write(string.Create(CultureInfo.InvariantCulture, $"; painted after {Median(painted.Select(p => p.First)),5:0} ms, whole after {Median(painted.Select(p => p.Whole)),5:0} ms"));
+                Console.Write(
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"; painted after {Median(painted.Select(p => p.First)),5:0} ms, whole after "
+                            + $"{Median(painted.Select(p => p.Whole)),5:0} ms"
+                    )
+                );
             }
             Console.WriteLine();
         }
         await EditsAsync(client);
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  memory of the server: {server.Memory >> 20} MB now, {server.MostMemory >> 20} MB at most"));
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"  memory of the server: {server.Memory >> 20} MB now, {server.MostMemory >> 20} MB at most"
+            )
+        );
     }
 
     private static IReadOnlyList<(string Room, string Address)> Rooms { get; } =
     [
-        ("First page", "/"), ("Gather", "/productions/1/gather"), ("All sittings", "/productions/1/gather/sittings"), ("All files", "/productions/1/gather/files"), ("Bring footage in", "/productions/1/gather/new"),
-        ("Mics", "/productions/1/gather/mics/1"), ("Watch", "/productions/1/gather/watch/1"), ("Read", "/productions/1/read"), ("Read, a sitting", "/productions/1/read/2"), ("Texts", "/productions/1/read/2/texts"),
-        ("Bites", "/productions/1/bites"), ("Story", "/productions/1/story"), ("Hand-off", "/productions/1/handoff"), ("Work", "/productions/1/work"), ("the lane", "/productions/1/bites?handler=Lane"),
+        ("First page", "/"),
+        ("Gather", "/productions/1/gather"),
+        ("All sittings", "/productions/1/gather/sittings"),
+        ("All files", "/productions/1/gather/files"),
+        ("Bring footage in", "/productions/1/gather/new"),
+        ("Mics", "/productions/1/gather/mics/1"),
+        ("Watch", "/productions/1/gather/watch/1"),
+        ("Read", "/productions/1/read"),
+        ("Read, a sitting", "/productions/1/read/2"),
+        ("Texts", "/productions/1/read/2/texts"),
+        ("Bites", "/productions/1/bites"),
+        ("Story", "/productions/1/story"),
+        ("Hand-off", "/productions/1/handoff"),
+        ("Work", "/productions/1/work"),
+        ("the lane", "/productions/1/bites?handler=Lane"),
         ("the list (EDL)", "/productions/1/handoff?handler=List"),
     ];
 
@@ -81,9 +126,18 @@ internal static partial class HundredBench
         browser.Open("about:blank");
         var watch = Stopwatch.StartNew();
         browser.Open(address);
-        browser.Driver.ExecuteAsyncScript("const done = arguments[0]; requestAnimationFrame(() => { const channel = new MessageChannel(); channel.port1.onmessage = () => done(); channel.port2.postMessage(null); });");
+        browser.Driver.ExecuteAsyncScript(
+            "const done = arguments[0]; requestAnimationFrame(() => { const channel = new MessageChannel(); channel.port1.onmessage = () "
+                + "=> done(); channel.port2.postMessage(null); });"
+        );
         var whole = watch.Elapsed.TotalMilliseconds;
-        return (Convert.ToDouble(browser.Run<object>("return performance.getEntriesByName('first-contentful-paint')[0].startTime"), CultureInfo.InvariantCulture), whole);
+        return (
+            Convert.ToDouble(
+                browser.Run<object>("return performance.getEntriesByName('first-contentful-paint')[0].startTime"),
+                CultureInfo.InvariantCulture
+            ),
+            whole
+        );
     }
 
     private static async Task EditsAsync(HttpClient client)
@@ -94,7 +148,19 @@ internal static partial class HundredBench
         for (var i = 0; i < Edits; i++)
         {
             var word = ((i * 90) + 20).ToString(CultureInfo.InvariantCulture);
-            mended.Add(await PostAsync(client, "/productions/1/read/3?handler=Retype", token, new Dictionary<string, string> { ["first"] = word, ["last"] = word, ["text"] = "ferryman" }));
+            mended.Add(
+                await PostAsync(
+                    client,
+                    "/productions/1/read/3?handler=Retype",
+                    token,
+                    new Dictionary<string, string>
+                    {
+                        ["first"] = word,
+                        ["last"] = word,
+                        ["text"] = "ferryman",
+                    }
+                )
+            );
         }
         var moved = new List<double>();
         for (var i = 0; i < Edits; i++)
@@ -103,12 +169,21 @@ internal static partial class HundredBench
             var (version, card) = (Version().Match(story).Groups[1].Value, CardId().Matches(story)[10 + i].Groups[1].Value);
             moved.Add(await PostAsync(client, $"/productions/1/story?handler=Move&version={version}&card={card}&to=3", token, []));
         }
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  a word mended, the server's answer: median {Median(mended):0} ms, the slowest of {Edits} {mended.Max():0} ms; a card moved: median {Median(moved):0} ms, the slowest {moved.Max():0} ms"));
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"  a word mended, the server's answer: median {Median(mended):0} ms, the slowest of {Edits} {mended.Max():0} ms; a card "
+                    + $"moved: median {Median(moved):0} ms, the slowest {moved.Max():0} ms"
+            )
+        );
     }
 
     private static async Task<double> PostAsync(HttpClient client, string address, string token, Dictionary<string, string> fields)
     {
-        using var request = new HttpRequestMessage(HttpMethod.Post, new Uri(address, UriKind.Relative)) { Content = new FormUrlEncodedContent(fields) };
+        using var request = new HttpRequestMessage(HttpMethod.Post, new Uri(address, UriKind.Relative))
+        {
+            Content = new FormUrlEncodedContent(fields),
+        };
         request.Headers.Add("RequestVerificationToken", token);
         request.Headers.Add("HX-Request", "true");
         var watch = Stopwatch.StartNew();

@@ -10,8 +10,13 @@ internal static class MadeMarks
     public static TranscriptEdit Of(Transcript text, int aside, int each, int flags)
     {
         var by = new Signed("bench", null);
-        var passages = Enumerable.Range(0, text.Words.Count / aside).Where(n => n % each == 7).Select(n => (MarkKind.SetAsideByHand, First: n * aside, Last: ((n + 1) * aside) - 1));
+        var passages = Enumerable
+            .Range(0, text.Words.Count / aside)
+            .Where(n => n % each == 7)
+            .Select(n => (MarkKind.SetAsideByHand, First: n * aside, Last: ((n + 1) * aside) - 1));
         var flagged = Enumerable.Range(0, text.Words.Count / flags).Select(n => (MarkKind.LookAgain, First: n * flags, Last: n * flags));
-        return new Together([.. passages.Concat(flagged).Select((m, i) => new PutMark(Marking.Over(text, m.Item1, m.First, m.Last, by, later: i)))]);
+        return new Together([
+            .. passages.Concat(flagged).Select((m, i) => new PutMark(Marking.Over(text, m.Item1, m.First, m.Last, by, later: i))),
+        ]);
     }
 }

@@ -4,15 +4,33 @@ using EmberLane.Footage;
 
 namespace EmberLane.Bench;
 
-/// <summary>A made sitting: what each mic records at 16 kHz, one mix of everybody by a mic of its own colour, who truly speaks when, and which made person each voice is.</summary>
-internal sealed record MadeSitting(IReadOnlyList<short[]> Mics, short[] Mix, IReadOnlyList<Spoken> Truth, double Overlap, IReadOnlyList<int> People);
+/// <summary>
+/// A made sitting: what each mic records at 16 kHz, one mix of everybody by a mic of its own colour, who truly speaks when, and which made
+/// person each voice is.
+/// </summary>
+internal sealed record MadeSitting(
+    IReadOnlyList<short[]> Mics,
+    short[] Mix,
+    IReadOnlyList<Spoken> Truth,
+    double Overlap,
+    IReadOnlyList<int> People
+);
 
 /// <summary>Made people that say the lines of the demonstration's scripts, and sittings put together from what they say.</summary>
 internal sealed class MadePeople
 {
-    private const int Rate = SilenceSegmenter.SampleRate, Decimation = 3, Breath = 40;
+    private const int Rate = SilenceSegmenter.SampleRate,
+        Decimation = 3,
+        Breath = 40;
 
-    private static readonly FliteVoice[] Voices = [new("slt", -120, 0.97), new("rms", -40, 1.03), new("slt", 90, 0.96), new("rms", -220, 0.96), new("awb", 0, 1)];
+    private static readonly FliteVoice[] Voices =
+    [
+        new("slt", -120, 0.97),
+        new("rms", -40, 1.03),
+        new("slt", 90, 0.96),
+        new("rms", -220, 0.96),
+        new("awb", 0, 1),
+    ];
 
     private readonly List<List<(float[] Samples, List<(int First, int End)> Spoken)>> lines = [];
 
@@ -24,7 +42,13 @@ internal sealed class MadePeople
         try
         {
             var people = new MadePeople();
-            var texts = Directory.EnumerateFiles(Path.Combine(repository, "demo", "script"), "*.txt").Order(StringComparer.Ordinal).SelectMany(Script.Read).Where(l => l.Who != "*").Select(l => l.Text).ToList();
+            var texts = Directory
+                .EnumerateFiles(Path.Combine(repository, "demo", "script"), "*.txt")
+                .Order(StringComparer.Ordinal)
+                .SelectMany(Script.Read)
+                .Where(l => l.Who != "*")
+                .Select(l => l.Text)
+                .ToList();
             foreach (var voice in Voices)
             {
                 var said = new List<(float[], List<(int, int)>)>();
@@ -44,7 +68,12 @@ internal sealed class MadePeople
         }
     }
 
-    /// <summary>A sitting of so many voices and seconds; a tenth of the talk overlaps, everybody bleeds into the others' mics at about −18 dB, levels differ; one mic is rubbed and one drops out for a while when <paramref name="spoiled"/>. When <paramref name="moved"/>, people turn in their chairs and the mix's mic changes its colour as time goes on. The last voice has the share <paramref name="seldom"/> of the turns, when that is given; others have 0.3 to 1.3.</summary>
+    /// <summary>
+    /// A sitting of so many voices and seconds; a tenth of the talk overlaps, everybody bleeds into the others' mics at about −18 dB,
+    /// levels differ; one mic is rubbed and one drops out for a while when <paramref name="spoiled"/>. When <paramref name="moved"/>,
+    /// people turn in their chairs and the mix's mic changes its colour as time goes on. The last voice has the share
+    /// <paramref name="seldom"/> of the turns, when that is given; others have 0.3 to 1.3.
+    /// </summary>
     public MadeSitting Make(int voices, int seconds, int seed, bool spoiled, bool moved = false, double? seldom = null)
     {
         var random = new Random(seed);
@@ -56,8 +85,10 @@ internal sealed class MadePeople
         }
         var dry = who.Select(_ => new float[seconds * Rate]).ToArray();
         var truth = new List<Spoken>();
-        int at = Rate, speaker = -1;
-        double overlapped = 0, spoken = 0;
+        int at = Rate,
+            speaker = -1;
+        double overlapped = 0,
+            spoken = 0;
         while (true)
         {
             var next = Draw(shares, speaker, random);
@@ -82,7 +113,17 @@ internal sealed class MadePeople
             }
             (overlapped, spoken, speaker) = (overlapped + Math.Min(early, length), spoken + length, next);
         }
-        var mics = who.Select((_, m) => Record(dry, [.. who.Select((_, v) => v == m ? 1 : Math.Pow(10, (-18 + (4 * random.NextDouble()) - 2) / 20))], Math.Pow(10, ((random.NextDouble() * 16) - 8) / 20), 0.15, random)).ToList();
+        var mics = who.Select(
+                (_, m) =>
+                    Record(
+                        dry,
+                        [.. who.Select((_, v) => v == m ? 1 : Math.Pow(10, (-18 + (4 * random.NextDouble()) - 2) / 20))],
+                        Math.Pow(10, ((random.NextDouble() * 16) - 8) / 20),
+                        0.15,
+                        random
+                    )
+            )
+            .ToList();
         if (spoiled)
         {
             Spoil(mics, random);
@@ -95,7 +136,8 @@ internal sealed class MadePeople
             }
         }
         var mix = Record(dry, [.. who.Select(_ => 0.35 + (0.35 * random.NextDouble()))], 1, 0.3, random);
-        double tilt = (1.2 * random.NextDouble()) - 0.6, to = moved ? (1.2 * random.NextDouble()) - 0.6 : tilt;
+        double tilt = (1.2 * random.NextDouble()) - 0.6,
+            to = moved ? (1.2 * random.NextDouble()) - 0.6 : tilt;
         return new MadeSitting(mics, Coloured(mix, tilt, to), Joined(truth), overlapped / spoken, who);
     }
 
@@ -114,7 +156,10 @@ internal sealed class MadePeople
     // Every two minutes the highs come weaker or stronger, and the level changes.
     private static void Move(float[] voice, Random random)
     {
-        double tilt = 0, gain = 1, tiltTo = 0, gainTo = 1;
+        double tilt = 0,
+            gain = 1,
+            tiltTo = 0,
+            gainTo = 1;
         float last = 0;
         for (var i = 0; i < voice.Length; i++)
         {
@@ -157,13 +202,19 @@ internal sealed class MadePeople
                 heard[i] += (float)(gains[v] * room[i - late]);
             }
         }
-        return [.. heard.Select(h => (short)Math.Clamp(gain * 0.5 * 32767 * (h + (0.003 * (random.NextDouble() - 0.5))), short.MinValue, short.MaxValue))];
+        return
+        [
+            .. heard.Select(h =>
+                (short)Math.Clamp(gain * 0.5 * 32767 * (h + (0.003 * (random.NextDouble() - 0.5))), short.MinValue, short.MaxValue)
+            ),
+        ];
     }
 
     // Cloth on one mic, three times two seconds; another one without signal for twenty.
     private static void Spoil(List<short[]> mics, Random random)
     {
-        int rubbed = random.Next(mics.Count), dead = random.Next(mics.Count);
+        int rubbed = random.Next(mics.Count),
+            dead = random.Next(mics.Count);
         for (var n = 0; n < 3; n++)
         {
             var from = random.Next(mics[rubbed].Length - (2 * Rate));
@@ -171,7 +222,12 @@ internal sealed class MadePeople
             for (var i = from; i < from + (2 * Rate); i++)
             {
                 slow += 0.05 * (random.NextDouble() - 0.5 - slow);
-                mics[rubbed][i] = (short)Math.Clamp(mics[rubbed][i] + (slow * 120_000 * Math.Sin(Math.PI * (i - from) / (2 * Rate))), short.MinValue, short.MaxValue);
+                mics[rubbed][i] = (short)
+                    Math.Clamp(
+                        mics[rubbed][i] + (slow * 120_000 * Math.Sin(Math.PI * (i - from) / (2 * Rate))),
+                        short.MinValue,
+                        short.MaxValue
+                    );
             }
         }
         var start = random.Next(mics[dead].Length - (20 * Rate));
@@ -183,7 +239,8 @@ internal sealed class MadePeople
         var stretches = new List<(int First, int End)>();
         foreach (var word in words)
         {
-            int first = (int)(word.Start * 100), end = (int)Math.Ceiling(word.End * 100);
+            int first = (int)(word.Start * 100),
+                end = (int)Math.Ceiling(word.End * 100);
             if (stretches is [.., var last] && first - last.End <= Breath)
             {
                 stretches[^1] = (last.First, end);

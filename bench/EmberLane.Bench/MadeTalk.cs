@@ -9,10 +9,15 @@ namespace EmberLane.Bench;
 /// <summary>How a mic of a made sitting hears the talk.</summary>
 internal sealed record MadeMic(double Gain, double Echo, double NoiseDb, double LowPass, double HighPass);
 
-/// <summary>Long talk at 8 kHz, put together from the utterances of the demonstration's lavs in any order, at slightly different pace each time; and recordings of it.</summary>
+/// <summary>
+/// Long talk at 8 kHz, put together from the utterances of the demonstration's lavs in any order, at slightly different pace each time; and
+/// recordings of it.
+/// </summary>
 internal sealed class MadeTalk
 {
-    private const int Rate = SoundMatch.SampleRate, Taps = 16, Phases = 4096;
+    private const int Rate = SoundMatch.SampleRate,
+        Taps = 16,
+        Phases = 4096;
 
     private static readonly float[] Kernels = MakeKernels();
 
@@ -32,16 +37,22 @@ internal sealed class MadeTalk
                 var spoken = VoiceActivity.Find(PcmFile.Energy(pcm));
                 await Ffmpeg.DecodeMonoAsync(footage.Find(reference), facts, [c], Rate, pcm, CancellationToken.None);
                 var samples = PcmFile.ReadAll(pcm);
-                made.utterances.AddRange(spoken.Select(u => samples[Math.Min(samples.Length, u.First * Rate / 100)..Math.Min(samples.Length, u.End * Rate / 100)]));
+                made.utterances.AddRange(
+                    spoken.Select(u =>
+                        samples[Math.Min(samples.Length, u.First * Rate / 100)..Math.Min(samples.Length, u.End * Rate / 100)]
+                    )
+                );
             }
         }
         return made;
     }
 
     /// <summary>
-    /// A talk of so many seconds; the same seed gives the same talk. <paramref name="pace"/> speeds every utterance, as another take of the same text would be. An utterance comes again only at a pace that
-    /// differs by more than clocks drift, within a talk and between one of the <paramref name="other"/> kind and one that is not: else it would be the same sound, and rightly found. Between many talks that can not be kept up;
-    /// there utterances of at most <paramref name="longest"/> seconds are no longer than what sync takes for a passage said twice.
+    /// A talk of so many seconds; the same seed gives the same talk. <paramref name="pace"/> speeds every utterance, as another take of the
+    /// same text would be. An utterance comes again only at a pace that differs by more than clocks drift, within a talk and between one of
+    /// the <paramref name="other"/> kind and one that is not: else it would be the same sound, and rightly found. Between many talks that
+    /// can not be kept up; there utterances of at most <paramref name="longest"/> seconds are no longer than what sync takes for a passage
+    /// said twice.
     /// </summary>
     public float[] Say(int seconds, int seed, double pace = 1, bool other = false, double longest = double.MaxValue)
     {
@@ -58,7 +69,8 @@ internal sealed class MadeTalk
                 continue;
             }
             var cell = Math.Floor(pace * (0.92 + (0.002 * (drawn[which] = (drawn[which] + 31) % cells))) / 0.002);
-            double speed = (0.002 * cell) + (other ? 0.001 : 0) + (0.0003 * random.NextDouble()), loud = 0.5 + random.NextDouble();
+            double speed = (0.002 * cell) + (other ? 0.001 : 0) + (0.0003 * random.NextDouble()),
+                loud = 0.5 + random.NextDouble();
             var length = (int)(words.Length / speed) - 1;
             for (var i = 0; i < length && at + i < talk.Length; i++)
             {
@@ -85,7 +97,9 @@ internal sealed class MadeTalk
         var record = new float[(int)(seconds * Rate)];
         for (var i = 0; i < record.Length; i++)
         {
-            record[i] = (float)(mic.Gain * (Between(heard, (from * Rate) + (i * (1 + (ppm / 1e6)))) + (noise * (random.NextDouble() - 0.5))));
+            record[i] = (float)(
+                mic.Gain * (Between(heard, (from * Rate) + (i * (1 + (ppm / 1e6)))) + (noise * (random.NextDouble() - 0.5)))
+            );
         }
         return record;
     }
@@ -108,7 +122,10 @@ internal sealed class MadeTalk
 
     private static float[] Colour(float[] sound, MadeMic mic)
     {
-        double low = 0, slow = 0, a = 1 - Math.Exp(-2 * Math.PI * mic.LowPass / Rate), b = 1 - Math.Exp(-2 * Math.PI * mic.HighPass / Rate);
+        double low = 0,
+            slow = 0,
+            a = 1 - Math.Exp(-2 * Math.PI * mic.LowPass / Rate),
+            b = 1 - Math.Exp(-2 * Math.PI * mic.HighPass / Rate);
         for (var i = 0; i < sound.Length; i++)
         {
             low += a * (sound[i] - low);
@@ -118,7 +135,8 @@ internal sealed class MadeTalk
         return sound;
     }
 
-    // Band-limited: sixteen neighbours, so that what is measured is the sync and not the making. The kernel lies ready for 4096 places between two samples.
+    // Band-limited: sixteen neighbours, so that what is measured is the sync and not the making. The kernel lies ready for 4096 places
+    // between two samples.
     private static double Between(float[] sound, double at)
     {
         const int half = Taps / 2;
@@ -144,7 +162,9 @@ internal sealed class MadeTalk
             for (var k = 0; k < Taps; k++)
             {
                 var d = ((p + 0.5) / Phases) - (k - (Taps / 2) + 1);
-                kernels[(p * Taps) + k] = (float)(Math.Sin(Math.PI * d) / (Math.PI * d) * (0.5 + (0.5 * Math.Cos(Math.PI * d / ((Taps / 2) + 1)))));
+                kernels[(p * Taps) + k] = (float)(
+                    Math.Sin(Math.PI * d) / (Math.PI * d) * (0.5 + (0.5 * Math.Cos(Math.PI * d / ((Taps / 2) + 1))))
+                );
             }
         }
         return kernels;

@@ -1,7 +1,8 @@
 using EmberLane.Bench;
 
-// ember bench [gather|speech|voices|typed|sync|loose|hundred|thousand|time|read|crash|hostile|fuzz …] and ember shots; lengths and unrelated are parts of sync and long-voices of voices that can be asked for alone; demo-texts writes the texts of
-// the demonstration anew. The first argument is the repository.
+// ember bench [gather|speech|voices|typed|sync|loose|hundred|thousand|time|read|crash|hostile|fuzz …] and ember shots; lengths and
+// unrelated are parts of sync and long-voices of voices that can be asked for alone; demo-texts writes the texts of the demonstration anew.
+// The first argument is the repository.
 var keep = args is [.., "--keep", var folder] ? folder : null;
 if (keep is not null)
 {
@@ -12,26 +13,65 @@ foreach (var name in names)
 {
     switch (name)
     {
-        case "speech": await SpeechBench.RunAsync(args[0]); break;
-        case "sync": await SyncBench.RunAsync(args[0]); break;
-        case "gather": await GatherBench.RunAsync(); break;
-        case "unrelated": await SyncBench.UnrelatedAsync(args[0]); break;
-        case "lengths": await SyncBench.LengthsAsync(args[0]); break;
-        case "voices": await VoicesBench.RunAsync(args[0]); break;
-        case "long-voices": await VoicesBench.LongAsync(args[0]); break;
-        case "typed": TypedBench.Run(args[0]); break;
-        case "time": TimeBench.Run(); break;
-        case "read": await ReadBench.RunAsync(); break;
-        case "loose": await LooseBench.RunAsync(args[0]); break;
-        case "hundred": await HundredBench.RunAsync(60, keep); break;
-        case "thousand": await HundredBench.RunAsync(667, keep); break;
-        case "crash": await Drills.CrashAsync(); break;
-        case "hostile": await Drills.HostileAsync(); break;
-        case "fuzz": Drills.Fuzz(); break;
-        case "demo-texts": DemoTexts.Write(args[0]); break;
-        case "shots": await Shots.TakeAsync(args[0]); break;
+        case "speech":
+            await SpeechBench.RunAsync(args[0]);
+            break;
+        case "sync":
+            await SyncBench.RunAsync(args[0]);
+            break;
+        case "gather":
+            await GatherBench.RunAsync();
+            break;
+        case "unrelated":
+            await SyncBench.UnrelatedAsync(args[0]);
+            break;
+        case "lengths":
+            await SyncBench.LengthsAsync(args[0]);
+            break;
+        case "voices":
+            await VoicesBench.RunAsync(args[0]);
+            break;
+        case "long-voices":
+            await VoicesBench.LongAsync(args[0]);
+            break;
+        case "typed":
+            TypedBench.Run(args[0]);
+            break;
+        case "time":
+            TimeBench.Run();
+            break;
+        case "read":
+            await ReadBench.RunAsync();
+            break;
+        case "loose":
+            await LooseBench.RunAsync(args[0]);
+            break;
+        case "hundred":
+            await HundredBench.RunAsync(60, keep);
+            break;
+        case "thousand":
+            await HundredBench.RunAsync(667, keep);
+            break;
+        case "crash":
+            await Drills.CrashAsync();
+            break;
+        case "hostile":
+            await Drills.HostileAsync();
+            break;
+        case "fuzz":
+            Drills.Fuzz();
+            break;
+        case "demo-texts":
+            DemoTexts.Write(args[0]);
+            break;
+        case "shots":
+            await Shots.TakeAsync(args[0]);
+            break;
         default:
-            await Console.Error.WriteLineAsync($"There is no bench called {name}. Known are gather, speech, voices, long-voices, typed, sync, lengths, unrelated, loose, hundred, thousand, crash, hostile, fuzz, time, read and shots.");
+            await Console.Error.WriteLineAsync(
+                $"There is no bench called {name}. Known are gather, speech, voices, long-voices, typed, sync, lengths, unrelated, loose, "
+                    + "hundred, thousand, crash, hostile, fuzz, time, read and shots."
+            );
             return 2;
     }
 }

@@ -17,25 +17,37 @@ internal static class Shots
         {
             await using var server = await RunningServer.StartAsync(data, demo: true);
             var jobs = server.Services.GetRequiredService<Jobs>();
-            await RunningServer.UntilAsync(() => server.Services.GetRequiredService<EmberLane.Application.Work.Upkeep>().IsIdle && jobs.Of(1, 100).All(j => !j.IsOpen), "the playing copies");
+            await RunningServer.UntilAsync(
+                () => server.Services.GetRequiredService<EmberLane.Application.Work.Upkeep>().IsIdle && jobs.Of(1, 100).All(j => !j.IsOpen),
+                "the playing copies"
+            );
             using var browser = new Browser();
             var rooms = server.Address + "/productions/1/";
             void Shoot(string name, string path, Action? first = null)
             {
                 browser.Open(rooms + path);
-                Browser.Until(() => browser.Run<bool>("return document.readyState === 'complete' && document.fonts.status === 'loaded'"), "the page");
+                Browser.Until(
+                    () => browser.Run<bool>("return document.readyState === 'complete' && document.fonts.status === 'loaded'"),
+                    "the page"
+                );
                 first?.Invoke();
                 browser.Picture(Path.Combine(folder, name + ".png"));
                 Console.WriteLine("docs/screenshots/" + name + ".png");
             }
             void ReadAt()
             {
-                Browser.Until(() => browser.Run<bool>("return [...document.querySelectorAll('video')].every(v => v.readyState >= 2 && !v.seeking)"), "the pictures");
+                Browser.Until(
+                    () => browser.Run<bool>("return [...document.querySelectorAll('video')].every(v => v.readyState >= 2 && !v.seeking)"),
+                    "the pictures"
+                );
                 for (var i = 0; i < 9; i++)
                 {
                     browser.PressWithShift(Keys.ArrowRight);
                 }
-                Browser.Until(() => browser.Run<bool>("return [...document.querySelectorAll('video')].every(v => v.readyState >= 2 && !v.seeking)"), "the pictures");
+                Browser.Until(
+                    () => browser.Run<bool>("return [...document.querySelectorAll('video')].every(v => v.readyState >= 2 && !v.seeking)"),
+                    "the pictures"
+                );
             }
             Shoot("productions", "../../");
             Shoot("gather", "gather");
@@ -47,7 +59,19 @@ internal static class Shots
             Shoot("check", "gather/check/2");
             Shoot("files", "gather/files");
             Shoot("mics", "gather/mics/1");
-            Shoot("watch", "gather/watch/1", () => Browser.Until(() => browser.Run<bool>("return document.getElementById('watch').dataset.ready === 'true' && [...document.querySelectorAll('video:not(.away)')].every(v => v.readyState >= 2 && !v.seeking)"), "the pictures"));
+            Shoot(
+                "watch",
+                "gather/watch/1",
+                () =>
+                    Browser.Until(
+                        () =>
+                            browser.Run<bool>(
+                                "return document.getElementById('watch').dataset.ready === 'true' && "
+                                    + "[...document.querySelectorAll('video:not(.away)')].every(v => v.readyState >= 2 && !v.seeking)"
+                            ),
+                        "the pictures"
+                    )
+            );
             // What was heard, beside what a typist made of it.
             var texts = server.Services.GetRequiredService<Texts>();
             var (typed, heard) = (texts.Of(1)[0].Id, texts.Of(1)[^1].Id);

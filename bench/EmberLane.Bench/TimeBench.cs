@@ -18,7 +18,12 @@ internal static class TimeBench
             {
                 wrong += count.LabelOf(frame).Frame == frame ? 0 : 1;
             }
-            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {count,-18} {count.FramesInDay,8} frames  {wrong} wrong  {watch.ElapsedMilliseconds} ms"));
+            Console.WriteLine(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"  {count,-18} {count.FramesInDay,8} frames  {wrong} wrong  {watch.ElapsedMilliseconds} ms"
+                )
+            );
         }
     }
 }

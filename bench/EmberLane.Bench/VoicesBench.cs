@@ -8,38 +8,84 @@ namespace EmberLane.Bench;
 /// <summary>Who speaks when, against the truth of made sittings: error of diarisation with a collar of 0.25 s, overlap counted.</summary>
 internal static class VoicesBench
 {
-    private const int Collar = 25, Seconds = 600, Sittings = 9;
+    private const int Collar = 25,
+        Seconds = 600,
+        Sittings = 9;
 
     public static async Task RunAsync(string repository)
     {
         var people = await MadePeople.PrepareAsync(repository);
-        Console.WriteLine($"voices: {Sittings} made sittings of {Seconds / 60} min, three to five voices, a tenth overlaps, bleed at -18 dB; missed, false and confused time over the time of speech");
+        Console.WriteLine(
+            $"voices: {Sittings} made sittings of {Seconds / 60} min, three to five voices, a tenth overlaps, bleed at -18 dB; missed, "
+                + "false and confused time over the time of speech"
+        );
         var sittings = Enumerable.Range(0, Sittings).Select(n => people.Make(3 + (n % 3), Seconds, 600 + n, n >= Sittings / 3)).ToList();
         Again(sittings);
-        Show("a mic each, two thirds with a mic rubbed and one dropped out", sittings, s => MicDiarisation.Of([.. s.Mics.Select(m => SilenceSegmenter.Energy(m))]) ?? throw new InvalidOperationException("No mic was found to be worn."));
+        Show(
+            "a mic each, two thirds with a mic rubbed and one dropped out",
+            sittings,
+            s =>
+                MicDiarisation.Of([.. s.Mics.Select(m => SilenceSegmenter.Energy(m))])
+                ?? throw new InvalidOperationException("No mic was found to be worn.")
+        );
         Show("one mix, number of voices found", sittings, s => SpeakerClustering.Of(Sounds(s.Mix), SilenceSegmenter.Energy(s.Mix), null));
-        Show("one mix, number of voices given", sittings, s => SpeakerClustering.Of(Sounds(s.Mix), SilenceSegmenter.Energy(s.Mix), s.Truth.Select(t => t.Voice).Distinct().Count()));
+        Show(
+            "one mix, number of voices given",
+            sittings,
+            s => SpeakerClustering.Of(Sounds(s.Mix), SilenceSegmenter.Energy(s.Mix), s.Truth.Select(t => t.Voice).Distinct().Count())
+        );
     }
 
-    /// <summary>Sittings of half an hour to two hours, one at a time, with people who move and, in some, one who hardly speaks: what is found must not depend on how long people talk.</summary>
+    /// <summary>
+    /// Sittings of half an hour to two hours, one at a time, with people who move and, in some, one who hardly speaks: what is found must
+    /// not depend on how long people talk.
+    /// </summary>
     public static async Task LongAsync(string repository)
     {
         var people = await MadePeople.PrepareAsync(repository);
-        foreach (var (minutes, voices, seldom) in new[] { (30, 3, 0.05), (30, 4, 0.05), (60, 2, (double?)null), (60, 3, 0.02), (60, 5, null), (120, 4, null) })
+        foreach (
+            var (minutes, voices, seldom) in new[]
+            {
+                (30, 3, 0.05),
+                (30, 4, 0.05),
+                (60, 2, (double?)null),
+                (60, 3, 0.02),
+                (60, 5, null),
+                (120, 4, null),
+            }
+        )
         {
             var sitting = people.Make(voices, minutes * 60, 700 + minutes + voices, spoiled: true, moved: true, seldom);
-            Console.WriteLine(Line($"voices of a made sitting of {minutes} min, {voices} voices{(seldom is null ? "" : ", one of whom hardly speaks")}"));
-            Show("a mic each", [sitting], s => MicDiarisation.Of([.. s.Mics.Select(m => SilenceSegmenter.Energy(m))]) ?? throw new InvalidOperationException("No mic was found to be worn."));
-            Show("one mix, number of voices found", [sitting], s => SpeakerClustering.Of(Sounds(s.Mix), SilenceSegmenter.Energy(s.Mix), null));
-            Show("one mix, number of voices given", [sitting], s => SpeakerClustering.Of(Sounds(s.Mix), SilenceSegmenter.Energy(s.Mix), voices));
+            Console.WriteLine(
+                Line($"voices of a made sitting of {minutes} min, {voices} voices{(seldom is null ? "" : ", one of whom hardly speaks")}")
+            );
+            Show(
+                "a mic each",
+                [sitting],
+                s =>
+                    MicDiarisation.Of([.. s.Mics.Select(m => SilenceSegmenter.Energy(m))])
+                    ?? throw new InvalidOperationException("No mic was found to be worn.")
+            );
+            Show(
+                "one mix, number of voices found",
+                [sitting],
+                s => SpeakerClustering.Of(Sounds(s.Mix), SilenceSegmenter.Energy(s.Mix), null)
+            );
+            Show(
+                "one mix, number of voices given",
+                [sitting],
+                s => SpeakerClustering.Of(Sounds(s.Mix), SilenceSegmenter.Energy(s.Mix), voices)
+            );
         }
     }
 
-    // Each person of each sitting, by what they truly say in its mix, against each of each other sitting; then who is found, with the person known elsewhere and without.
+    // Each person of each sitting, by what they truly say in its mix, against each of each other sitting; then who is found, with the
+    // person known elsewhere and without.
     private static void Again(List<MadeSitting> sittings)
     {
         var prints = sittings.SelectMany((s, n) => Prints(s).Select(p => (Sitting: n, p.Person, p.Print))).ToList();
-        List<double> same = [], others = [];
+        List<double> same = [],
+            others = [];
         foreach (var (one, i) in prints.Select((p, i) => (p, i)))
         {
             foreach (var two in prints.Skip(i + 1).Where(p => p.Sitting != one.Sitting))
@@ -47,16 +93,31 @@ internal static class VoicesBench
                 (one.Person == two.Person ? same : others).Add(one.Print.Likeness(two.Print));
             }
         }
-        Console.WriteLine(Line($"  one person in two sittings: likeness median {Median(same):0.00}, lowest {same.Min():0.00}; two people: median {Median(others):0.00}, highest {others.Max():0.00}"));
-        int right = 0, wrong = 0, none = 0, strangers = 0;
+        Console.WriteLine(
+            Line($"  one person in two sittings: likeness median {Median(same):0.00}, lowest {same.Min():0.00}; two people: median ")
+                + Line($"{Median(others):0.00}, highest {others.Max():0.00}")
+        );
+        int right = 0,
+            wrong = 0,
+            none = 0,
+            strangers = 0;
         foreach (var (sitting, person, print) in prints)
         {
-            var known = prints.Where(p => p.Sitting != sitting && (p.Sitting % 3) != (sitting % 3)).Select(p => new KnownVoice(FormattableString.Invariant($"{p.Person}"), "", p.Print)).ToList();
+            var known = prints
+                .Where(p => p.Sitting != sitting && (p.Sitting % 3) != (sitting % 3))
+                .Select(p => new KnownVoice(FormattableString.Invariant($"{p.Person}"), "", p.Print))
+                .ToList();
             var guess = KnownVoices.Guess(print, known);
-            (right, wrong, none) = guess is null ? (right, wrong, none + 1) : guess.Name == FormattableString.Invariant($"{person}") ? (right + 1, wrong, none) : (right, wrong + 1, none);
+            (right, wrong, none) =
+                guess is null ? (right, wrong, none + 1)
+                : guess.Name == FormattableString.Invariant($"{person}") ? (right + 1, wrong, none)
+                : (right, wrong + 1, none);
             strangers += KnownVoices.Guess(print, known.Where(k => k.Name != FormattableString.Invariant($"{person}"))) is null ? 0 : 1;
         }
-        Console.WriteLine(Line($"  a voice heard before: of {prints.Count}, {right} named rightly, {wrong} wrongly, {none} left open; of as many that were not heard before, {strangers} named wrongly"));
+        Console.WriteLine(
+            Line($"  a voice heard before: of {prints.Count}, {right} named rightly, {wrong} wrongly, {none} left open; of as many that ")
+                + Line($"were not heard before, {strangers} named wrongly")
+        );
     }
 
     private static IEnumerable<(int Person, VoicePrint Print)> Prints(MadeSitting sitting)
@@ -64,7 +125,9 @@ internal static class VoicesBench
         var pitch = new PitchTracker();
         pitch.Add(sitting.Mix);
         var sounds = Sounds(sitting.Mix);
-        return sitting.Truth.GroupBy(t => t.Voice).Select(g => (sitting.People[g.Key], VoicePrint.Of(sounds, pitch.Steps, [.. g.Select(t => (t.First, t.End))])!));
+        return sitting
+            .Truth.GroupBy(t => t.Voice)
+            .Select(g => (sitting.People[g.Key], VoicePrint.Of(sounds, pitch.Steps, [.. g.Select(t => (t.First, t.End))])!));
     }
 
     private static double Median(List<double> values) => values.Order().ElementAt(values.Count / 2);
@@ -84,9 +147,19 @@ internal static class VoicesBench
         var errors = found.Select(f => DiarisationError.Between(f.Sitting.Truth, f.Chances.Spoken(), Collar)).ToList();
         foreach (var (error, (sitting, chances)) in errors.Zip(found))
         {
-            Console.WriteLine(Line($"    {sitting.Truth.Select(t => t.Voice).Distinct().Count()} voices, overlap {sitting.Overlap:0%}: {error.Rate:0.0%} (missed {Part(error, error.Missed)}, false {Part(error, error.False)}, confused {Part(error, error.Confused)}), {chances.Rows.Count} found"));
+            Console.WriteLine(
+                Line(
+                    $"    {sitting.Truth.Select(t => t.Voice).Distinct().Count()} voices, overlap {sitting.Overlap:0%}: {error.Rate:0.0%} "
+                )
+                    + Line($"(missed {Part(error, error.Missed)}, false {Part(error, error.False)}, confused ")
+                    + Line($"{Part(error, error.Confused)}), {chances.Rows.Count} found")
+            );
         }
-        Console.WriteLine(Line($"  {how}: {(double)errors.Sum(e => e.Missed + e.False + e.Confused) / errors.Sum(e => e.Speech):0.0%} of all speech, worst {errors.Max(e => e.Rate):0.0%}; {sittings.Sum(s => s.Mix.Length / SilenceSegmenter.SampleRate) / took.TotalSeconds:0}x real time"));
+        Console.WriteLine(
+            Line($"  {how}: {(double)errors.Sum(e => e.Missed + e.False + e.Confused) / errors.Sum(e => e.Speech):0.0%} of all speech, ")
+                + Line($"worst {errors.Max(e => e.Rate):0.0%}; ")
+                + Line($"{sittings.Sum(s => s.Mix.Length / SilenceSegmenter.SampleRate) / took.TotalSeconds:0}x real time")
+        );
     }
 
     private static string Part(DiarisationError error, long part) => Line($"{(double)part / error.Speech:0.0%}");

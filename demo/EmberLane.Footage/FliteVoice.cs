@@ -24,8 +24,19 @@ internal sealed partial class FliteVoice(string flite, int pitchCents, double te
         var dry = Path.Combine(workFolder, "dry.wav");
         var wet = Path.Combine(workFolder, "wet.wav");
         WavFile.Write(dry, [samples], rate);
-        await Cli.Wrap("sox").WithArguments([dry, "-r", "48000", wet, "pitch", pitchCents.ToString(CultureInfo.InvariantCulture),
-            "tempo", "-s", tempo.ToString(CultureInfo.InvariantCulture)]).ExecuteAsync();
+        await Cli.Wrap("sox")
+            .WithArguments([
+                dry,
+                "-r",
+                "48000",
+                wet,
+                "pitch",
+                pitchCents.ToString(CultureInfo.InvariantCulture),
+                "tempo",
+                "-s",
+                tempo.ToString(CultureInfo.InvariantCulture),
+            ])
+            .ExecuteAsync();
         var sound = WavFile.ReadMono(wet);
         return new SpokenLine(sound, [.. words.Select(w => new SpokenWord(w.Text, w.Start / tempo, w.End / tempo))]);
     }
@@ -93,19 +104,48 @@ internal sealed partial class FliteVoice(string flite, int pitchCents, double te
         public nint Samples;
     }
 
-    [LibraryImport("libflite.so.1")] private static partial int flite_init();
-    [LibraryImport("libflite.so.1", StringMarshalling = StringMarshalling.Utf8)] private static partial nint flite_synth_text(string text, nint voice);
-    [LibraryImport("libflite.so.1", StringMarshalling = StringMarshalling.Utf8)] private static partial nint utt_relation(nint utterance, string name);
-    [LibraryImport("libflite.so.1")] private static partial nint relation_head(nint relation);
-    [LibraryImport("libflite.so.1")] private static partial nint item_next(nint item);
-    [LibraryImport("libflite.so.1", StringMarshalling = StringMarshalling.Utf8)] private static partial nint item_as(nint item, string relation);
-    [LibraryImport("libflite.so.1")] private static partial nint item_parent(nint item);
-    [LibraryImport("libflite.so.1", StringMarshalling = StringMarshalling.Utf8)] private static partial float ffeature_float(nint item, string path);
-    [LibraryImport("libflite.so.1", StringMarshalling = StringMarshalling.Utf8)] private static partial nint item_feat_string(nint item, string name);
-    [LibraryImport("libflite.so.1")] private static partial nint utt_wave(nint utterance);
-    [LibraryImport("libflite.so.1")] private static partial void delete_utterance(nint utterance);
-    [LibraryImport("libflite_cmu_us_slt.so.1", StringMarshalling = StringMarshalling.Utf8)] private static partial nint register_cmu_us_slt(string? folder);
-    [LibraryImport("libflite_cmu_us_rms.so.1", StringMarshalling = StringMarshalling.Utf8)] private static partial nint register_cmu_us_rms(string? folder);
-    [LibraryImport("libflite_cmu_us_awb.so.1", StringMarshalling = StringMarshalling.Utf8)] private static partial nint register_cmu_us_awb(string? folder);
-    [LibraryImport("libflite_cmu_us_kal16.so.1", StringMarshalling = StringMarshalling.Utf8)] private static partial nint register_cmu_us_kal16(string? folder);
+    [LibraryImport("libflite.so.1")]
+    private static partial int flite_init();
+
+    [LibraryImport("libflite.so.1", StringMarshalling = StringMarshalling.Utf8)]
+    private static partial nint flite_synth_text(string text, nint voice);
+
+    [LibraryImport("libflite.so.1", StringMarshalling = StringMarshalling.Utf8)]
+    private static partial nint utt_relation(nint utterance, string name);
+
+    [LibraryImport("libflite.so.1")]
+    private static partial nint relation_head(nint relation);
+
+    [LibraryImport("libflite.so.1")]
+    private static partial nint item_next(nint item);
+
+    [LibraryImport("libflite.so.1", StringMarshalling = StringMarshalling.Utf8)]
+    private static partial nint item_as(nint item, string relation);
+
+    [LibraryImport("libflite.so.1")]
+    private static partial nint item_parent(nint item);
+
+    [LibraryImport("libflite.so.1", StringMarshalling = StringMarshalling.Utf8)]
+    private static partial float ffeature_float(nint item, string path);
+
+    [LibraryImport("libflite.so.1", StringMarshalling = StringMarshalling.Utf8)]
+    private static partial nint item_feat_string(nint item, string name);
+
+    [LibraryImport("libflite.so.1")]
+    private static partial nint utt_wave(nint utterance);
+
+    [LibraryImport("libflite.so.1")]
+    private static partial void delete_utterance(nint utterance);
+
+    [LibraryImport("libflite_cmu_us_slt.so.1", StringMarshalling = StringMarshalling.Utf8)]
+    private static partial nint register_cmu_us_slt(string? folder);
+
+    [LibraryImport("libflite_cmu_us_rms.so.1", StringMarshalling = StringMarshalling.Utf8)]
+    private static partial nint register_cmu_us_rms(string? folder);
+
+    [LibraryImport("libflite_cmu_us_awb.so.1", StringMarshalling = StringMarshalling.Utf8)]
+    private static partial nint register_cmu_us_awb(string? folder);
+
+    [LibraryImport("libflite_cmu_us_kal16.so.1", StringMarshalling = StringMarshalling.Utf8)]
+    private static partial nint register_cmu_us_kal16(string? folder);
 }

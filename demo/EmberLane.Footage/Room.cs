@@ -46,7 +46,9 @@ internal static class Room
         return new Talk(seconds, tracks, words);
     }
 
-    /// <summary>What a mic hears from start to end of the sitting's clock, recorded by a clock that runs <paramref name="ppm"/> slow.</summary>
+    /// <summary>
+    /// What a mic hears from start to end of the sitting's clock, recorded by a clock that runs <paramref name="ppm"/> slow.
+    /// </summary>
     public static float[] Hear(Talk talk, Mic mic, double start, double end, double ppm, int seed)
     {
         var near = new float[(int)(talk.Seconds * Rate)];
@@ -86,13 +88,15 @@ internal static class Room
         var random = new Random(seed * 31);
         var length = (int)((Math.Min(end, (double)heard.Length / Rate) - start) * Rate / (1 + (ppm / 1e6)));
         var sound = new float[length];
-        double low = 0, lower = 0;
+        double low = 0,
+            lower = 0;
         for (var i = 0; i < length; i++)
         {
             var at = (start * Rate) + (i * (1 + (ppm / 1e6)));
             var whole = (int)Math.Floor(at);
             var part = (float)(at - whole);
-            float a = whole >= 0 && whole < heard.Length ? heard[whole] : 0, b = whole + 1 < heard.Length && whole >= -1 ? heard[whole + 1] : 0;
+            float a = whole >= 0 && whole < heard.Length ? heard[whole] : 0,
+                b = whole + 1 < heard.Length && whole >= -1 ? heard[whole + 1] : 0;
             low += 0.08 * ((random.NextDouble() - 0.5) - low);
             lower += 0.25 * (low - lower);
             sound[i] = (float)Math.Tanh(a + (part * (b - a)) + (noise * 8 * lower));

@@ -5,10 +5,21 @@ namespace EmberLane.Footage;
 /// <summary>Draws people in a place. The scene is 960 × 540 units; a camera shows a part of it.</summary>
 internal static class Stage
 {
-    public const int Width = 960, Height = 540;
+    public const int Width = 960,
+        Height = 540;
 
     /// <summary>One frame: what a camera at (x, y) with this zoom sees at time t, with each person's mouth open by 0..1.</summary>
-    public static void Draw(SKCanvas canvas, string place, IReadOnlyList<Person> people, Func<string, float> mouth, double t, float x, float y, float zoom, bool walks)
+    public static void Draw(
+        SKCanvas canvas,
+        string place,
+        IReadOnlyList<Person> people,
+        Func<string, float> mouth,
+        double t,
+        float x,
+        float y,
+        float zoom,
+        bool walks
+    )
     {
         if (walks)
         {
@@ -103,7 +114,8 @@ internal static class Stage
     private static void Someone(SKCanvas canvas, Person p, float mouth, double t)
     {
         var sway = (float)(Math.Sin((t * 0.7) + p.X) * 3);
-        float x = p.X + sway, y = p.Y + (float)(Math.Sin((t * 1.1) + p.Y) * 1.2) - (mouth * 1.5f);
+        float x = p.X + sway,
+            y = p.Y + (float)(Math.Sin((t * 1.1) + p.Y) * 1.2) - (mouth * 1.5f);
         canvas.DrawRoundRect(x - 78, y + 66, 156, 260, 64, 64, Paint(p.Coat));
         Box(canvas, x - 17, y + 40, 34, 40, p.Skin);
         canvas.DrawOval(x, y, 46, 56, Paint(p.Skin));

@@ -10,7 +10,8 @@ internal static class WavFile
     public static void Write(string path, IReadOnlyList<float[]> channels, int rate)
     {
         var random = new Random(7);
-        int length = channels[0].Length, block = channels.Count * 2;
+        int length = channels[0].Length,
+            block = channels.Count * 2;
         var bytes = new byte[44 + (length * block)];
         Encoding.ASCII.GetBytes("RIFF").CopyTo(bytes, 0);
         BinaryPrimitives.WriteInt32LittleEndian(bytes.AsSpan(4), bytes.Length - 8);

@@ -5,7 +5,8 @@ using EmberLane.Store;
 namespace EmberLane.Application;
 
 /// <summary>
-/// The folder that everything is kept in, held by one server at a time. The hold is the system's own lock on a file, which ends with the process however that ends. What a former life left half made is cleared first.
+/// The folder that everything is kept in, held by one server at a time. The hold is the system's own lock on a file, which ends with the
+/// process however that ends. What a former life left half made is cleared first.
 /// </summary>
 public sealed class DataFolder : IDisposable
 {
@@ -26,12 +27,17 @@ public sealed class DataFolder : IDisposable
 
     public string Keys => Path.Combine(path, "keys");
 
-    /// <summary>Takes the folder, made when it is not there. Throws <see cref="StoreException"/> with a sentence when another server has it, or nothing can be written there.</summary>
+    /// <summary>
+    /// Takes the folder, made when it is not there. Throws <see cref="StoreException"/> with a sentence when another server has it, or
+    /// nothing can be written there.
+    /// </summary>
     public static DataFolder Take(string path)
     {
         if (path.Split('/').FirstOrDefault(p => Encoding.UTF8.GetByteCount(p) > LongestName) is { } name)
         {
-            throw new StoreException($"The name “{name[..20]}…” is longer than the {LongestName} bytes that a name may have. Choose a shorter one with --data.");
+            throw new StoreException(
+                $"The name “{name[..20]}…” is longer than the {LongestName} bytes that a name may have. Choose a shorter one with --data."
+            );
         }
         try
         {
@@ -45,7 +51,10 @@ public sealed class DataFolder : IDisposable
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException)
         {
-            throw new StoreException($"{path} can not be used as data folder: {e.Message} Check that it is a folder which this account may write to and that its disk has room, or choose another one with --data.");
+            throw new StoreException(
+                $"{path} can not be used as data folder: {e.Message} Check that it is a folder which this account may write to and that "
+                    + "its disk has room, or choose another one with --data."
+            );
         }
     }
 
@@ -59,10 +68,13 @@ public sealed class DataFolder : IDisposable
         {
             return new FileStream(Path.Combine(path, "ember.lock"), FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None);
         }
-        catch (IOException e) when (e is not (DirectoryNotFoundException or PathTooLongException) && File.Exists(Path.Combine(path, "ember.lock")))
+        catch (IOException e)
+            when (e is not (DirectoryNotFoundException or PathTooLongException) && File.Exists(Path.Combine(path, "ember.lock")))
         {
             var other = File.Exists(PidFile(path)) ? $" (process {File.ReadAllText(PidFile(path)).Trim()})" : "";
-            throw new StoreException($"{path} is in use by another Ember Lane{other}. Work in that one, stop it first, or choose another folder with --data.");
+            throw new StoreException(
+                $"{path} is in use by another Ember Lane{other}. Work in that one, stop it first, or choose another folder with --data."
+            );
         }
     }
 
@@ -74,7 +86,11 @@ public sealed class DataFolder : IDisposable
             Remove(entry);
         }
         var uploads = new DirectoryInfo(Path.Combine(path, "footage"));
-        foreach (var broken in uploads.Exists ? uploads.GetDirectories().Where(d => d.LinkTarget is null && File.Exists(Path.Combine(d.FullName, Uploading))) : [])
+        foreach (
+            var broken in uploads.Exists
+                ? uploads.GetDirectories().Where(d => d.LinkTarget is null && File.Exists(Path.Combine(d.FullName, Uploading)))
+                : []
+        )
         {
             Remove(broken);
         }

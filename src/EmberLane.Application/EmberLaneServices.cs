@@ -10,34 +10,76 @@ namespace EmberLane.Application;
 /// <summary>Everything that the rooms and the commands work with.</summary>
 public static class EmberLaneServices
 {
-    /// <summary>Adds the store in <paramref name="folder"/>, what the rooms do, and background work, which begins with the host. Opening the database may throw <see cref="StoreException"/> when it is first asked for.</summary>
-    public static IServiceCollection AddEmberLane(this IServiceCollection services, Options options, DataFolder folder) => services
-        // Made by a function, so that it is let go with the others, and last of them.
-        .AddSingleton(_ => folder)
-        .AddSingleton(options)
-        .AddSingleton(TimeProvider.System)
-        .AddStore(options)
-        .AddGathering()
-        .AddWork()
-        .AddSingleton<RoomChanges>().AddSingleton<Desk>().AddSingleton<ProductionChanges>().AddSingleton<HeardBefore>().AddSingleton<DemoProduction>();
+    /// <summary>
+    /// Adds the store in <paramref name="folder"/>, what the rooms do, and background work, which begins with the host. Opening the
+    /// database may throw <see cref="StoreException"/> when it is first asked for.
+    /// </summary>
+    public static IServiceCollection AddEmberLane(this IServiceCollection services, Options options, DataFolder folder) =>
+        services
+            // Made by a function, so that it is let go with the others, and last of them.
+            .AddSingleton(_ => folder)
+            .AddSingleton(options)
+            .AddSingleton(TimeProvider.System)
+            .AddStore(options)
+            .AddGathering()
+            .AddWork()
+            .AddSingleton<RoomChanges>()
+            .AddSingleton<Desk>()
+            .AddSingleton<ProductionChanges>()
+            .AddSingleton<HeardBefore>()
+            .AddSingleton<DemoProduction>();
 
-    private static IServiceCollection AddStore(this IServiceCollection services, Options options) => services
-        .AddSingleton(_ => new Database(Path.Combine(options.Data, "ember.sqlite")))
-        .AddSingleton<Footage>().AddSingleton<Productions>().AddSingleton<Grouping>().AddSingleton<Mics>().AddSingleton<Likeness>()
-        .AddSingleton<Store.Transcripts>().AddSingleton<VoicePrints>().AddSingleton<Texts>()
-        .AddSingleton<Readings>().AddSingleton<Store.Bites>().AddSingleton<Store.Stories>().AddSingleton<Changes>().AddSingleton<Jobs>().AddSingleton<Settings>();
+    private static IServiceCollection AddStore(this IServiceCollection services, Options options) =>
+        services
+            .AddSingleton(_ => new Database(Path.Combine(options.Data, "ember.sqlite")))
+            .AddSingleton<Footage>()
+            .AddSingleton<Productions>()
+            .AddSingleton<Grouping>()
+            .AddSingleton<Mics>()
+            .AddSingleton<Likeness>()
+            .AddSingleton<Store.Transcripts>()
+            .AddSingleton<VoicePrints>()
+            .AddSingleton<Texts>()
+            .AddSingleton<Readings>()
+            .AddSingleton<Store.Bites>()
+            .AddSingleton<Store.Stories>()
+            .AddSingleton<Changes>()
+            .AddSingleton<Jobs>()
+            .AddSingleton<Settings>();
 
-    private static IServiceCollection AddGathering(this IServiceCollection services) => services
-        .AddSingleton<FootageFolders>().AddSingleton<SourceFiles>().AddSingleton<IDiskSpace, DiskSpace>().AddSingleton<MediaCache>()
-        .AddSingleton<Listening>().AddSingleton<SyncSounds>().AddSingleton<SittingMics>()
-        .AddSingleton<FilesCheck>().AddSingleton<SittingChanges>().AddSingleton<Intake>();
+    private static IServiceCollection AddGathering(this IServiceCollection services) =>
+        services
+            .AddSingleton<FootageFolders>()
+            .AddSingleton<SourceFiles>()
+            .AddSingleton<IDiskSpace, DiskSpace>()
+            .AddSingleton<MediaCache>()
+            .AddSingleton<Listening>()
+            .AddSingleton<SyncSounds>()
+            .AddSingleton<SittingMics>()
+            .AddSingleton<FilesCheck>()
+            .AddSingleton<SittingChanges>()
+            .AddSingleton<Intake>();
 
-    private static IServiceCollection AddWork(this IServiceCollection services) => services
-        .AddSingleton<News>().AddSingleton<DiskReserve>().AddSingleton<Recognisers>().AddSingleton<Arrival>()
-        .AddSingleton<IWork, PicturesWork>().AddSingleton<IWork, SyncWork>().AddSingleton<IWork, FolderWork>().AddSingleton<IWork, TranscribeWork>()
-        .AddSingleton<IWork, MicsWork>().AddSingleton<IWork, SoundWork>().AddSingleton<IWork, AlikeWork>().AddSingleton<IWork, FilesWork>()
-        .AddSingleton<IWork, FindWork>().AddSingleton<IWork, SaidWork>().AddSingleton<IWork, VoicesWork>()
-        .AddSingleton<WorkLoop>().AddHostedService(s => s.GetRequiredService<WorkLoop>())
-        .AddHostedService<FilesWatch>()
-        .AddSingleton<Upkeep>().AddHostedService(s => s.GetRequiredService<Upkeep>());
+    private static IServiceCollection AddWork(this IServiceCollection services) =>
+        services
+            .AddSingleton<News>()
+            .AddSingleton<DiskReserve>()
+            .AddSingleton<Recognisers>()
+            .AddSingleton<Arrival>()
+            .AddSingleton<IWork, PicturesWork>()
+            .AddSingleton<IWork, SyncWork>()
+            .AddSingleton<IWork, FolderWork>()
+            .AddSingleton<IWork, TranscribeWork>()
+            .AddSingleton<IWork, MicsWork>()
+            .AddSingleton<IWork, SoundWork>()
+            .AddSingleton<IWork, AlikeWork>()
+            .AddSingleton<IWork, FilesWork>()
+            .AddSingleton<IWork, FindWork>()
+            .AddSingleton<IWork, SaidWork>()
+            .AddSingleton<IWork, VoicesWork>()
+            .AddSingleton<WorkLoop>()
+            .AddHostedService(s => s.GetRequiredService<WorkLoop>())
+            .AddHostedService<FilesWatch>()
+            .AddSingleton<Upkeep>()
+            .AddHostedService(s => s.GetRequiredService<Upkeep>());
 }

@@ -35,20 +35,35 @@ public sealed record Options
             switch (name)
             {
                 case "--port":
-                    options = int.TryParse(value, NumberStyles.None, CultureInfo.InvariantCulture, out var port) && port is > 0 and < 65536
-                        ? options with { Port = port }
-                        : throw new ArgumentException($"--port {value}: a port is a number from 1 to 65535.");
+                    options =
+                        int.TryParse(value, NumberStyles.None, CultureInfo.InvariantCulture, out var port) && port is > 0 and < 65536
+                            ? options with
+                            {
+                                Port = port,
+                            }
+                            : throw new ArgumentException($"--port {value}: a port is a number from 1 to 65535.");
                     break;
                 case "--address":
-                    options = IPAddress.TryParse(value, out var address) && IPAddress.IsLoopback(address)
-                        ? options with { Address = value }
-                        : throw new ArgumentException($"--address {value} is refused: Ember Lane has no accounts yet, so it listens only to this machine (127.0.0.1).");
+                    options =
+                        IPAddress.TryParse(value, out var address) && IPAddress.IsLoopback(address)
+                            ? options with
+                            {
+                                Address = value,
+                            }
+                            : throw new ArgumentException(
+                                $"--address {value} is refused: Ember Lane has no accounts yet, so it listens only to this machine "
+                                    + "(127.0.0.1)."
+                            );
                     break;
                 case "--data":
                     options = options with { Data = Path.GetFullPath(value) };
                     break;
                 case "--footage":
-                    footage.Add(Directory.Exists(value) ? Path.GetFullPath(value) : throw new ArgumentException($"--footage {value}: there is no such folder."));
+                    footage.Add(
+                        Directory.Exists(value)
+                            ? Path.GetFullPath(value)
+                            : throw new ArgumentException($"--footage {value}: there is no such folder.")
+                    );
                     break;
                 case "--demo":
                     options = options with { Demo = Path.GetFullPath(value) };
@@ -60,7 +75,9 @@ public sealed record Options
                     options = options with { RecogniserCommand = value };
                     break;
                 default:
-                    throw new ArgumentException($"{name} is not an option here. Known are --port, --data, --footage, --recogniser-command and --address.");
+                    throw new ArgumentException(
+                        $"{name} is not an option here. Known are --port, --data, --footage, --recogniser-command and --address."
+                    );
             }
         }
         return options with { Footage = footage };

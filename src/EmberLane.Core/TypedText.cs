@@ -5,7 +5,9 @@ namespace EmberLane.Core;
 /// <summary>What a person typed, made fit to keep.</summary>
 public static class TypedText
 {
-    /// <summary>On one line: control characters and runs of blanks become one blank, the ends are trimmed, the letters are composed (NFC).</summary>
+    /// <summary>
+    /// On one line: control characters and runs of blanks become one blank, the ends are trimmed, the letters are composed (NFC).
+    /// </summary>
     public static string OneLine(string text)
     {
         var kept = new StringBuilder(text.Length);

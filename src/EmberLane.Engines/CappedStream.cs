@@ -20,7 +20,11 @@ internal sealed class CappedStream(int most) : Stream
 
     public override long Length => held.Length;
 
-    public override long Position { get => held.Position; set => throw new NotSupportedException(); }
+    public override long Position
+    {
+        get => held.Position;
+        set => throw new NotSupportedException();
+    }
 
     /// <summary>What was written, as UTF-8.</summary>
     public override string ToString() => Encoding.UTF8.GetString(held.GetBuffer(), 0, (int)held.Length);
@@ -52,9 +56,7 @@ internal sealed class CappedStream(int most) : Stream
         return Task.CompletedTask;
     }
 
-    public override void Flush()
-    {
-    }
+    public override void Flush() { }
 
     public override int Read(byte[] buffer, int offset, int count) => throw new NotSupportedException();
 

@@ -4,7 +4,10 @@ using EmberLane.Core.Media;
 
 namespace EmberLane.Engines;
 
-/// <summary>Channels of one sound track, decoded as they are asked for: interleaved 16-bit samples. Nothing lies on disk, and memory does not grow with the file.</summary>
+/// <summary>
+/// Channels of one sound track, decoded as they are asked for: interleaved 16-bit samples. Nothing lies on disk, and memory does not grow
+/// with the file.
+/// </summary>
 public sealed class DecodedChannels : IAsyncDisposable
 {
     private readonly CancellationTokenSource stop;
@@ -23,10 +26,12 @@ public sealed class DecodedChannels : IAsyncDisposable
     public int Channels { get; }
 
     /// <summary>Begins to decode channels of a track, by their place in it, at <paramref name="rate"/> samples a second.</summary>
-    public static DecodedChannels Open(string path, SoundTrack track, IReadOnlyList<int> channels, int rate, CancellationToken cancel) => new(path, track, channels, rate, cancel);
+    public static DecodedChannels Open(string path, SoundTrack track, IReadOnlyList<int> channels, int rate, CancellationToken cancel) =>
+        new(path, track, channels, rate, cancel);
 
     /// <summary>
-    /// Fills <paramref name="into"/>, whole samples of all channels, and returns how many values there were; less than asked for only at the end. Throws <see cref="ToolException"/> when the sound can not be decoded.
+    /// Fills <paramref name="into"/>, whole samples of all channels, and returns how many values there were; less than asked for only at
+    /// the end. Throws <see cref="ToolException"/> when the sound can not be decoded.
     /// </summary>
     public async ValueTask<int> ReadAsync(Memory<short> into, CancellationToken cancel)
     {

@@ -1,15 +1,50 @@
 namespace EmberLane.Engines;
 
 /// <summary>
-/// The containers that footage comes in. ffmpeg knows many more, among them texts that name other files and addresses (play lists, concatenations, picture sequences): a file of such a kind would make it read what
-/// nobody chose. Every input is held to this list and to plain files.
+/// The containers that footage comes in. ffmpeg knows many more, among them texts that name other files and addresses (play lists,
+/// concatenations, picture sequences): a file of such a kind would make it read what nobody chose. Every input is held to this list and to
+/// plain files.
 /// </summary>
 internal static class FootageFormats
 {
     private static readonly string[] Containers =
     [
-        "mov", "mp4", "m4a", "3gp", "matroska", "webm", "mxf", "avi", "mpegts", "mpeg", "mpegvideo", "h264", "hevc", "m4v", "dv", "flv", "asf", "gxf", "ogg", "nut", "yuv4mpegpipe",
-        "wav", "w64", "aiff", "caf", "flac", "mp3", "aac", "ac3", "eac3", "amr", "au", "wv", "tta", "ape", "dsf",
+        "mov",
+        "mp4",
+        "m4a",
+        "3gp",
+        "matroska",
+        "webm",
+        "mxf",
+        "avi",
+        "mpegts",
+        "mpeg",
+        "mpegvideo",
+        "h264",
+        "hevc",
+        "m4v",
+        "dv",
+        "flv",
+        "asf",
+        "gxf",
+        "ogg",
+        "nut",
+        "yuv4mpegpipe",
+        "wav",
+        "w64",
+        "aiff",
+        "caf",
+        "flac",
+        "mp3",
+        "aac",
+        "ac3",
+        "eac3",
+        "amr",
+        "au",
+        "wv",
+        "tta",
+        "ape",
+        "dsf",
     ];
 
     /// <summary>What stands before the input in a call of ffmpeg or ffprobe.</summary>

@@ -4,7 +4,11 @@ namespace EmberLane.Engines;
 public static class Programs
 {
     /// <summary>The full path of a program, by PATH unless it has a folder; null when there is none.</summary>
-    public static string? Find(string program) => program.Contains('/', StringComparison.Ordinal)
-        ? (File.Exists(program) ? program : null)
-        : (Environment.GetEnvironmentVariable("PATH") ?? "").Split(':', StringSplitOptions.RemoveEmptyEntries).Select(folder => Path.Combine(folder, program)).FirstOrDefault(File.Exists);
+    public static string? Find(string program) =>
+        program.Contains('/', StringComparison.Ordinal)
+            ? (File.Exists(program) ? program : null)
+            : (Environment.GetEnvironmentVariable("PATH") ?? "")
+                .Split(':', StringSplitOptions.RemoveEmptyEntries)
+                .Select(folder => Path.Combine(folder, program))
+                .FirstOrDefault(File.Exists);
 }

@@ -4,8 +4,9 @@ using System.Globalization;
 namespace EmberLane.Engines;
 
 /// <summary>
-/// Ends the programs that this one started when this one ends, however it ends: a small shell holds the other end of a pipe, is told of each program, and ends their process groups when the pipe closes.
-/// The system's own signal for a parent's death is not used: it goes by thread, and the threads that start programs here come and go.
+/// Ends the programs that this one started when this one ends, however it ends: a small shell holds the other end of a pipe, is told of
+/// each program, and ends their process groups when the pipe closes. The system's own signal for a parent's death is not used: it goes by
+/// thread, and the threads that start programs here come and go.
 /// </summary>
 internal static class Watchdog
 {
@@ -41,7 +42,14 @@ internal static class Watchdog
                 if (shell is null or { HasExited: true })
                 {
                     shell?.Dispose();
-                    shell = Process.Start(new ProcessStartInfo(OwnGroup, ["bash", "-c", Script]) { RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true });
+                    shell = Process.Start(
+                        new ProcessStartInfo(OwnGroup, ["bash", "-c", Script])
+                        {
+                            RedirectStandardInput = true,
+                            RedirectStandardOutput = true,
+                            RedirectStandardError = true,
+                        }
+                    );
                 }
                 shell?.StandardInput.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{sign} {processId}"));
                 shell?.StandardInput.Flush();

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.IO.Compression;
 using DocumentFormat.OpenXml;
 using DocumentFormat.OpenXml.Packaging;
@@ -11,14 +12,30 @@ namespace EmberLane.Engines;
 /// <summary>Word documents (.docx), in and out.</summary>
 public static class WordDocument
 {
-    private const long MostCharacters = 20_000_000, MostUnpacked = 400L << 20;
+    private const long MostCharacters = 20_000_000,
+        MostUnpacked = 400L << 20;
 
     private const int MostParts = 5_000;
 
-    private static readonly string[] HeaderWords = ["time", "timecode", "start", "end", "speaker", "name", "voice", "who", "text", "words", "transcript"];
+    private static readonly string[] HeaderWords =
+    [
+        "time",
+        "timecode",
+        "start",
+        "end",
+        "speaker",
+        "name",
+        "voice",
+        "who",
+        "text",
+        "words",
+        "transcript",
+    ];
 
     /// <summary>
-    /// The text as lines: a paragraph each, and a row of a table each, its time first, then its name and a colon. Pictures, notes and comments are passed over. Throws <see cref="FormatException"/> for what is no Word document or is nested too deeply to be one. The stream can be read twice.
+    /// The text as lines: a paragraph each, and a row of a table each, its time first, then its name and a colon. Pictures, notes and
+    /// comments are passed over. Throws <see cref="FormatException"/> for what is no Word document or is nested too deeply to be one. The
+    /// stream can be read twice.
     /// </summary>
     public static string ReadText(Stream file, CancellationToken cancel = default)
     {
@@ -29,13 +46,26 @@ public static class WordDocument
             var body = document.MainDocumentPart?.Document?.Body ?? throw new FormatException("The Word document has no text.");
             return string.Join('\n', body.ChildElements.SelectMany(Lines));
         }
-        catch (Exception broken) when (broken is OpenXmlPackageException or FileFormatException or IOException or System.Xml.XmlException or InvalidDataException or ArgumentException or InvalidOperationException)
+        catch (Exception broken)
+            when (broken
+                    is OpenXmlPackageException
+                        or FileFormatException
+                        or IOException
+                        or System.Xml.XmlException
+                        or InvalidDataException
+                        or ArgumentException
+                        or InvalidOperationException
+            )
         {
-            throw new FormatException("This is not a Word document (.docx), or it is damaged. Save it again in Word, or bring the text as .txt.", broken);
+            throw new FormatException(
+                "This is not a Word document (.docx), or it is damaged. Save it again in Word, or bring the text as .txt.",
+                broken
+            );
         }
     }
 
-    // Every part as a stream of nodes first: the library makes trees of them, which deep nesting or a bomb of blanks would hold up for minutes.
+    // Every part as a stream of nodes first: the library makes trees of them, which deep nesting or a bomb of blanks would hold up for
+    // minutes.
     private static void LookAt(Stream file, CancellationToken cancel)
     {
         using var zip = new ZipArchive(file, ZipArchiveMode.Read, leaveOpen: true);
@@ -48,7 +78,13 @@ public static class WordDocument
             using var text = new StreamReader(part.Open());
             if (!XmlDepth.IsShallow(text, cancel))
             {
-                throw new FormatException(FormattableString.Invariant($"The Word document is nested more than {XmlDepth.Most} deep (tables in tables, say), which can not be read. Save its words as .txt and bring that."));
+                throw new FormatException(
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"The Word document is nested more than {XmlDepth.Most} deep (tables in tables, say), which can not be read. Save "
+                            + $"its words as .txt and bring that."
+                    )
+                );
             }
         }
         file.Position = 0;
@@ -91,32 +127,46 @@ public static class WordDocument
         return run;
     }
 
-    private static IEnumerable<string> Lines(OpenXmlElement element) => element switch
-    {
-        Table table => table.Elements<TableRow>().Select(Row).Where(r => r.Length > 0),
-        Paragraph paragraph => Said(paragraph).Split('\n'),
-        SdtBlock block => block.SdtContentBlock?.ChildElements.SelectMany(Lines) ?? [],
-        _ => [],
-    };
+    private static IEnumerable<string> Lines(OpenXmlElement element) =>
+        element switch
+        {
+            Table table => table.Elements<TableRow>().Select(Row).Where(r => r.Length > 0),
+            Paragraph paragraph => Said(paragraph).Split('\n'),
+            SdtBlock block => block.SdtContentBlock?.ChildElements.SelectMany(Lines) ?? [],
+            _ => [],
+        };
 
     private static string Row(TableRow row)
     {
-        var cells = row.Elements<TableCell>().Select(c => string.Join(' ', c.Descendants<Paragraph>().Select(Said)).ReplaceLineEndings(" ").Trim()).Where(c => c.Length > 0).ToList();
+        var cells = row.Elements<TableCell>()
+            .Select(c => string.Join(' ', c.Descendants<Paragraph>().Select(Said)).ReplaceLineEndings(" ").Trim())
+            .Where(c => c.Length > 0)
+            .ToList();
         if (cells.All(c => HeaderWords.Contains(c.ToLowerInvariant())))
         {
             return "";
         }
         var times = cells.TakeWhile(c => ClockText.Read(c.Trim('[', ']', '(', ')')) is not null).ToList();
         var rest = cells.Skip(times.Count).ToList();
-        return string.Join(' ', times.Take(1).Append(rest.Count > 1 ? $"{rest[0].TrimEnd(':')}: {string.Join(' ', rest.Skip(1))}" : string.Concat(rest)));
+        return string.Join(
+            ' ',
+            times.Take(1).Append(rest.Count > 1 ? $"{rest[0].TrimEnd(':')}: {string.Join(' ', rest.Skip(1))}" : string.Concat(rest))
+        );
     }
 
     // Typed blanks, tabs and line breaks of a paragraph; deleted text of tracked changes is not among them.
-    private static string Said(Paragraph paragraph) => string.Concat(paragraph.Descendants().Select(d => d switch
-    {
-        Text text => text.Text,
-        TabChar => "\t",
-        Break or CarriageReturn => "\n",
-        _ => "",
-    }));
+    private static string Said(Paragraph paragraph) =>
+        string.Concat(
+            paragraph
+                .Descendants()
+                .Select(d =>
+                    d switch
+                    {
+                        Text text => text.Text,
+                        TabChar => "\t",
+                        Break or CarriageReturn => "\n",
+                        _ => "",
+                    }
+                )
+        );
 }

@@ -11,7 +11,8 @@ public sealed class StoreException(string message) : Exception(message);
 public sealed class ConflictException(string message) : Exception(message);
 
 /// <summary>
-/// The SQLite file. Reads go side by side; writes go one after another, each in one transaction that is on disk when the call returns (WAL, synchronous FULL).
+/// The SQLite file. Reads go side by side; writes go one after another, each in one transaction that is on disk when the call returns (WAL,
+/// synchronous FULL).
 /// </summary>
 public sealed class Database
 {
@@ -22,7 +23,11 @@ public sealed class Database
     private const long LookedThrough = 200L << 20;
 
     // What a script alone can not bring along, in its transaction.
-    private static readonly (string Script, Action<SqliteConnection> Bring)[] Brought = [("015-marks.sql", OlderMarks.Bring), ("016-basis.sql", OlderPlaces.Bring)];
+    private static readonly (string Script, Action<SqliteConnection> Bring)[] Brought =
+    [
+        ("015-marks.sql", OlderMarks.Bring),
+        ("016-basis.sql", OlderPlaces.Bring),
+    ];
 
     private readonly string connectionString;
     private readonly Lock writing = new();
@@ -30,19 +35,27 @@ public sealed class Database
     private SqliteConnection? changing;
 
     /// <summary>
-    /// Opens or makes the file and applies the numbered schema scripts that it lacks. Throws <see cref="StoreException"/> with a sentence for a file made by a newer Ember Lane, one that is empty, damaged or no
-    /// database of ours, and a place where none can be written.
+    /// Opens or makes the file and applies the numbered schema scripts that it lacks. Throws <see cref="StoreException"/> with a sentence
+    /// for a file made by a newer Ember Lane, one that is empty, damaged or no database of ours, and a place where none can be written.
     /// </summary>
     public Database(string path)
     {
-        connectionString = new SqliteConnectionStringBuilder { DataSource = path, ForeignKeys = true, DefaultTimeout = 30 }.ToString();
+        connectionString = new SqliteConnectionStringBuilder
+        {
+            DataSource = path,
+            ForeignKeys = true,
+            DefaultTimeout = 30,
+        }.ToString();
         try
         {
             Prepare(path);
             using var connection = Open();
             connection.Execute("PRAGMA journal_mode = WAL");
             Upgrade(connection, path);
-            if (new FileInfo(path).Length <= LookedThrough && connection.Query("PRAGMA quick_check(1)", r => r.GetString(0)).Single() is not "ok")
+            if (
+                new FileInfo(path).Length <= LookedThrough
+                && connection.Query("PRAGMA quick_check(1)", r => r.GetString(0)).Single() is not "ok"
+            )
             {
                 throw Damaged(path);
             }
@@ -54,24 +67,33 @@ public sealed class Database
                 26 or 11 => Damaged(path),
                 13 => new StoreException($"The disk of {path} is full. Make room, then start again; nothing was changed."),
                 5 or 6 => new StoreException($"{path} is in use by another program. Close that, then start again."),
-                _ => new StoreException($"{path} can not be opened or written: {e.Message} Check that the folder and the file may be read and written by this account."),
+                _ => new StoreException(
+                    $"{path} can not be opened or written: {e.Message} Check that the folder and the file may be read and written by this "
+                        + "account."
+                ),
             };
         }
     }
 
-    private static StoreException Damaged(string path) => new($"{path} is not an Ember Lane database, or it is damaged. Move it away, or put back a copy.");
+    private static StoreException Damaged(string path) =>
+        new($"{path} is not an Ember Lane database, or it is damaged. Move it away, or put back a copy.");
 
     // SQLite takes an empty file for a new database; here it is what a broken copy left.
     private static void Prepare(string path)
     {
         if (Directory.Exists(path))
         {
-            throw new StoreException($"{path} is a folder; the database is kept in a file of that name. Move the folder away, or choose another data folder with --data.");
+            throw new StoreException(
+                $"{path} is a folder; the database is kept in a file of that name. Move the folder away, or choose another data folder "
+                    + "with --data."
+            );
         }
         var file = new FileInfo(path);
         if (file is { Exists: true, Length: 0 })
         {
-            throw new StoreException($"{path} is empty (0 bytes), which no database is. Put back a copy, or remove the file to begin anew.");
+            throw new StoreException(
+                $"{path} is empty (0 bytes), which no database is. Put back a copy, or remove the file to begin anew."
+            );
         }
         try
         {
@@ -93,7 +115,9 @@ public sealed class Database
         }
         catch (Exception e) when (e is UnauthorizedAccessException or IOException)
         {
-            throw new StoreException($"{path} can not be written: {e.Message} Check the rights of the folder, or choose another one with --data.");
+            throw new StoreException(
+                $"{path} can not be written: {e.Message} Check the rights of the folder, or choose another one with --data."
+            );
         }
     }
 
@@ -128,7 +152,10 @@ public sealed class Database
         }
     }
 
-    /// <summary>Runs <paramref name="then"/> once what was read on this connection is sure to stay: at once, or when the change in hand is on disk. A change that is taken back forgets it.</summary>
+    /// <summary>
+    /// Runs <paramref name="then"/> once what was read on this connection is sure to stay: at once, or when the change in hand is on disk.
+    /// A change that is taken back forgets it.
+    /// </summary>
     internal void WhenKept(SqliteConnection connection, Action then)
     {
         if (ReferenceEquals(connection, changing))
@@ -141,11 +168,12 @@ public sealed class Database
         }
     }
 
-    public void Write(Action<SqliteConnection> change) => Write(c =>
-    {
-        change(c);
-        return 0;
-    });
+    public void Write(Action<SqliteConnection> change) =>
+        Write(c =>
+        {
+            change(c);
+            return 0;
+        });
 
     private SqliteConnection Open()
     {
@@ -158,7 +186,11 @@ public sealed class Database
     private static void Upgrade(SqliteConnection connection, string path)
     {
         var assembly = Assembly.GetExecutingAssembly();
-        var scripts = assembly.GetManifestResourceNames().Where(n => n.EndsWith(".sql", StringComparison.Ordinal)).Order(StringComparer.Ordinal).ToList();
+        var scripts = assembly
+            .GetManifestResourceNames()
+            .Where(n => n.EndsWith(".sql", StringComparison.Ordinal))
+            .Order(StringComparer.Ordinal)
+            .ToList();
         var version = (int)connection.Query("PRAGMA user_version", r => r.GetInt64(0)).Single();
         var ours = connection.Query("PRAGMA application_id", r => r.GetInt64(0)).Single() == ApplicationId;
         var tables = connection.Query("SELECT name FROM sqlite_schema WHERE type = 'table'", r => r.GetString(0));
@@ -181,7 +213,10 @@ public sealed class Database
             Brought.FirstOrDefault(b => scripts[next].EndsWith(b.Script, StringComparison.Ordinal)).Bring?.Invoke(connection);
             if (connection.Query("PRAGMA foreign_key_check", r => r.GetString(0)) is [var odd, ..])
             {
-                throw new StoreException($"{path} can not be brought along to this version: something in its table {odd} refers to what is not there. Nothing was changed; keep the file and go on with the version that made it.");
+                throw new StoreException(
+                    $"{path} can not be brought along to this version: something in its table {odd} refers to what is not there. Nothing "
+                        + "was changed; keep the file and go on with the version that made it."
+                );
             }
             connection.Execute(string.Create(CultureInfo.InvariantCulture, $"PRAGMA user_version = {next + 1}"));
             transaction.Commit();

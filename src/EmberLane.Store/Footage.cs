@@ -9,8 +9,21 @@ namespace EmberLane.Store;
 /// <summary>A sitting: which source's sound is read, and its current transcript.</summary>
 public sealed record Sitting(long Id, long ProductionId, string Title, long? SoundSourceId, long? TranscriptId);
 
-/// <summary>A media file of a production. It belongs to a sitting, or is loose footage. <see cref="Place"/> is null until it is placed on the sitting's clock.</summary>
-public sealed record Source(long Id, long ProductionId, long? SittingId, string Path, string Name, long Size, string Fingerprint, SourceFacts Facts, Placement Placement)
+/// <summary>
+/// A media file of a production. It belongs to a sitting, or is loose footage. <see cref="Place"/> is null until it is placed on the
+/// sitting's clock.
+/// </summary>
+public sealed record Source(
+    long Id,
+    long ProductionId,
+    long? SittingId,
+    string Path,
+    string Name,
+    long Size,
+    string Fingerprint,
+    SourceFacts Facts,
+    Placement Placement
+)
 {
     public ClockMap? Place => Placement.Place;
 
@@ -19,7 +32,10 @@ public sealed record Source(long Id, long ProductionId, long? SittingId, string 
 
     public FileState State { get; init; }
 
-    /// <summary>When the file was last changed, as the disk said when it was last known to hold this content; in seconds since 1970, 0 when that was never asked.</summary>
+    /// <summary>
+    /// When the file was last changed, as the disk said when it was last known to hold this content; in seconds since 1970, 0 when that was
+    /// never asked.
+    /// </summary>
     public long Modified { get; init; }
 
     /// <summary>What is said aloud at its start; null until a person asked for it, empty when nothing was understood.</summary>
@@ -41,142 +57,221 @@ public enum FileState
 /// <summary>A file that was measured and is about to be brought in.</summary>
 public sealed record NewSource(string Path, string Name, long Size, string Fingerprint, SourceFacts Facts, long Modified = 0);
 
-/// <summary>How far a production's footage is: its sittings, how many of them have all their sources placed, how many are read by a text, and its sources with the loose ones.</summary>
+/// <summary>
+/// How far a production's footage is: its sittings, how many of them have all their sources placed, how many are read by a text, and its
+/// sources with the loose ones.
+/// </summary>
 public sealed record FootageFigures(int Sittings, int InStep, int Read, int Sources);
 
 /// <summary>Productions with their sittings and sources.</summary>
 public sealed class Footage(Database database, TimeProvider clock)
 {
-    private const string SourceColumns = "SELECT id, production_id, sitting_id, path, name, size, fingerprint, facts, start, drift, evidence, by_hand, labels, state, modified, said, basis FROM source ";
+    private const string SourceColumns =
+        "SELECT id, production_id, sitting_id, path, name, size, fingerprint, facts, start, drift, evidence, by_hand, labels, state, "
+        + "modified, said, basis FROM source ";
 
     private const string SittingColumns = "SELECT id, production_id, title, sound_source_id, transcript_id FROM sitting WHERE gone = 0 ";
 
     /// <summary>The productions that were not put away, in the order in which they were begun.</summary>
-    public IReadOnlyList<Production> Productions() => database.Read(c => c.Query("SELECT id, name FROM production WHERE away = 0 ORDER BY id", r => new Production(r.GetInt64(0), r.GetString(1))));
+    public IReadOnlyList<Production> Productions() =>
+        database.Read(c =>
+            c.Query("SELECT id, name FROM production WHERE away = 0 ORDER BY id", r => new Production(r.GetInt64(0), r.GetString(1)))
+        );
 
     /// <summary>A production, also one that was put away.</summary>
-    public Production? Production(long id) => database.Read(c => c.Query("SELECT id, name, away FROM production WHERE id = $id", r => new Production(r.GetInt64(0), r.GetString(1)) { IsAway = r.GetInt64(2) != 0 }, ("$id", id))).SingleOrDefault();
+    public Production? Production(long id) =>
+        database
+            .Read(c =>
+                c.Query(
+                    "SELECT id, name, away FROM production WHERE id = $id",
+                    r => new Production(r.GetInt64(0), r.GetString(1)) { IsAway = r.GetInt64(2) != 0 },
+                    ("$id", id)
+                )
+            )
+            .SingleOrDefault();
 
-    public long AddProduction(string name) => database.Write(c => c.Insert("INSERT INTO production (name) VALUES ($name)", ("$name", name)));
+    public long AddProduction(string name) =>
+        database.Write(c => c.Insert("INSERT INTO production (name) VALUES ($name)", ("$name", name)));
 
     public IReadOnlyList<Sitting> Sittings(long productionId) =>
         database.Read(c => c.Query(SittingColumns + "AND production_id = $p ORDER BY id", ReadSitting, ("$p", productionId)));
 
-    public FootageFigures Figures(long productionId) => database.Read(c => c.Query(
-        """
-        SELECT COUNT(*), COALESCE(SUM(NOT EXISTS (SELECT 1 FROM source x WHERE x.sitting_id = s.id AND x.start IS NULL)), 0), COUNT(s.transcript_id), (SELECT COUNT(*) FROM source WHERE production_id = $p)
-        FROM sitting s WHERE s.production_id = $p AND s.gone = 0
-        """, r => new FootageFigures(r.GetInt32(0), r.GetInt32(1), r.GetInt32(2), r.GetInt32(3)), ("$p", productionId)).Single());
+    public FootageFigures Figures(long productionId) =>
+        database.Read(c =>
+            c.Query(
+                    """
+                    SELECT COUNT(*), COALESCE(SUM(NOT EXISTS (SELECT 1 FROM source x WHERE x.sitting_id = s.id AND x.start IS NULL)), 0),
+                        COUNT(s.transcript_id), (SELECT COUNT(*) FROM source WHERE production_id = $p)
+                    FROM sitting s WHERE s.production_id = $p AND s.gone = 0
+                    """,
+                    r => new FootageFigures(r.GetInt32(0), r.GetInt32(1), r.GetInt32(2), r.GetInt32(3)),
+                    ("$p", productionId)
+                )
+                .Single()
+        );
 
     public Sitting? Sitting(long id) => database.Read(c => OneSitting(c, id));
 
     public IReadOnlyList<Source> Sources(long productionId) =>
         database.Read(c => c.Query(SourceColumns + "WHERE production_id = $p ORDER BY id", ReadSource, ("$p", productionId)));
 
-    public IReadOnlyList<Source> SourcesOf(long sittingId) =>
-        database.Read(c => SourcesIn(c, sittingId));
+    public IReadOnlyList<Source> SourcesOf(long sittingId) => database.Read(c => SourcesIn(c, sittingId));
 
     public Source? Source(long id) => database.Read(c => OneSource(c, id));
 
     public Source? SourceByFingerprint(long productionId, string fingerprint) =>
-        database.Read(c => c.Query(SourceColumns + "WHERE production_id = $p AND fingerprint = $f", ReadSource, ("$p", productionId), ("$f", fingerprint))).SingleOrDefault();
+        database
+            .Read(c =>
+                c.Query(
+                    SourceColumns + "WHERE production_id = $p AND fingerprint = $f",
+                    ReadSource,
+                    ("$p", productionId),
+                    ("$f", fingerprint)
+                )
+            )
+            .SingleOrDefault();
 
     /// <summary>
-    /// Makes a sitting of files, all or none; without a title they come in as loose footage. The first source with sound and without picture is read, else the first with sound; it is the
-    /// reference, at the clock's zero. Throws <see cref="ConflictException"/> when a file is in the production already.
+    /// Makes a sitting of files, all or none; without a title they come in as loose footage. The first source with sound and without
+    /// picture is read, else the first with sound; it is the reference, at the clock's zero. Throws <see cref="ConflictException"/> when a
+    /// file is in the production already.
     /// </summary>
-    public long? BringIn(long productionId, string? title, IReadOnlyList<NewSource> sources) => database.Write<long?>(c =>
-    {
-        long? sitting = title is null ? null : c.Insert("INSERT INTO sitting (production_id, title) VALUES ($p, $t)", ("$p", productionId), ("$t", title));
-        var reference = sources[(int)Regroup.ReferenceOf([.. sources.Select((s, i) => new Grouped(i, Placement.Nowhere(), s.Facts.Picture is not null, s.Facts.Channels > 0))])!.Id];
-        foreach (var source in sources)
+    public long? BringIn(long productionId, string? title, IReadOnlyList<NewSource> sources) =>
+        database.Write<long?>(c =>
         {
-            var isReference = sitting is not null && source == reference;
-            try
+            long? sitting = title is null
+                ? null
+                : c.Insert("INSERT INTO sitting (production_id, title) VALUES ($p, $t)", ("$p", productionId), ("$t", title));
+            var reference = sources[
+                (int)
+                    Regroup
+                        .ReferenceOf([
+                            .. sources.Select(
+                                (s, i) => new Grouped(i, Placement.Nowhere(), s.Facts.Picture is not null, s.Facts.Channels > 0)
+                            ),
+                        ])!
+                        .Id
+            ];
+            foreach (var source in sources)
             {
-                var id = c.Insert(
-                    "INSERT INTO source (production_id, sitting_id, path, name, size, fingerprint, facts, modified) VALUES ($p, $s, $path, $name, $size, $print, $facts, $modified)",
-                    ("$p", productionId), ("$s", sitting), ("$path", source.Path), ("$name", source.Name), ("$size", source.Size), ("$print", source.Fingerprint),
-                    ("$facts", FactsText.Write(source.Facts)), ("$modified", source.Modified));
-                SavePlacement(c, id, isReference ? Placement.Reference : Placement.Nowhere());
-                if (isReference && source.Facts.Channels > 0)
+                var isReference = sitting is not null && source == reference;
+                try
                 {
-                    c.Execute("UPDATE sitting SET sound_source_id = $id WHERE id = $s", ("$id", id), ("$s", sitting));
+                    var id = c.Insert(
+                        "INSERT INTO source (production_id, sitting_id, path, name, size, fingerprint, facts, modified) VALUES ($p, $s, "
+                            + "$path, $name, $size, $print, $facts, $modified)",
+                        ("$p", productionId),
+                        ("$s", sitting),
+                        ("$path", source.Path),
+                        ("$name", source.Name),
+                        ("$size", source.Size),
+                        ("$print", source.Fingerprint),
+                        ("$facts", FactsText.Write(source.Facts)),
+                        ("$modified", source.Modified)
+                    );
+                    SavePlacement(c, id, isReference ? Placement.Reference : Placement.Nowhere());
+                    if (isReference && source.Facts.Channels > 0)
+                    {
+                        c.Execute("UPDATE sitting SET sound_source_id = $id WHERE id = $s", ("$id", id), ("$s", sitting));
+                    }
+                }
+                catch (SqliteException e) when (e.SqliteExtendedErrorCode == 2067)
+                {
+                    throw new ConflictException($"{source.Name} is in this production already.");
                 }
             }
-            catch (SqliteException e) when (e.SqliteExtendedErrorCode == 2067)
+            return sitting;
+        });
+
+    /// <summary>
+    /// Places a source by what sync found, or takes it off when that is nowhere. What a person placed stays as it is, and so does a source
+    /// that no longer belongs to <paramref name="sittingId"/>, when that is given: the place is on that sitting's clock.
+    /// </summary>
+    public void Place(long sourceId, Placement placement, long? sittingId = null) =>
+        database.Write(c =>
+        {
+            if (
+                c.Query(
+                    "SELECT 1 FROM source WHERE id = $id AND by_hand = 0 AND ($sitting IS NULL OR sitting_id = $sitting)",
+                    r => r.GetInt64(0),
+                    ("$id", sourceId),
+                    ("$sitting", sittingId)
+                ).Count > 0
+            )
             {
-                throw new ConflictException($"{source.Name} is in this production already.");
+                SavePlacement(c, sourceId, placement);
             }
-        }
-        return sitting;
-    });
+        });
 
     /// <summary>
-    /// Places a source by what sync found, or takes it off when that is nowhere. What a person placed stays as it is, and so does a source that no longer belongs to
-    /// <paramref name="sittingId"/>, when that is given: the place is on that sitting's clock.
+    /// Changes a source's placement as a person asks, in the log of its sitting. <paramref name="change"/> gets the placement as it is and
+    /// may throw <see cref="Core.EditRefusedException"/>; then nothing changes. Returns false when the source belongs to no sitting.
     /// </summary>
-    public void Place(long sourceId, Placement placement, long? sittingId = null) => database.Write(c =>
-    {
-        if (c.Query("SELECT 1 FROM source WHERE id = $id AND by_hand = 0 AND ($sitting IS NULL OR sitting_id = $sitting)", r => r.GetInt64(0), ("$id", sourceId), ("$sitting", sittingId)).Count > 0)
+    public bool PlaceByHand(long sourceId, Func<Placement, Placement> change, string who) =>
+        database.Write(c =>
         {
-            SavePlacement(c, sourceId, placement);
-        }
-    });
-
-    /// <summary>
-    /// Changes a source's placement as a person asks, in the log of its sitting. <paramref name="change"/> gets the placement as it is and may throw <see cref="Core.EditRefusedException"/>; then nothing changes.
-    /// Returns false when the source belongs to no sitting.
-    /// </summary>
-    public bool PlaceByHand(long sourceId, Func<Placement, Placement> change, string who) => database.Write(c =>
-    {
-        if (OneSource(c, sourceId) is not { SittingId: { } sitting } source)
-        {
-            return false;
-        }
-        Placed(c, sitting, source, new PlaceSource(sourceId, change(source.Placement)), who);
-        return true;
-    });
-
-    /// <summary>
-    /// Takes a person's newest change of a placement in a sitting back, or brings the one that they last took back again; returns the source's id, or null when there is none. Throws <see cref="Core.EditRefusedException"/> when it
-    /// was placed anew since, with who did.
-    /// </summary>
-    public long? StepPlacing(long sittingId, bool redo, string who) => database.Write<long?>(c =>
-    {
-        var about = About.Sitting(c, About.Places, sittingId);
-        while (ChangeLog.Next<Placement, PlaceSource>(c, about, redo, who) is { } step)
-        {
-            if (OneSource(c, step.Edit.Source) is { } source && source.SittingId == sittingId)
+            if (OneSource(c, sourceId) is not { SittingId: { } sitting } source)
             {
-                RefuseMoved(source, step);
-                ChangeLog.Made(c, step.Change.Id, redo);
-                SavePlacement(c, step.Edit.Source, step.Edit.To);
-                return step.Edit.Source;
+                return false;
             }
-            // The file lies in another sitting by now, on another clock: what was done to it here is past.
-            ChangeLog.PassOver(c, step.Change.Id);
-        }
-        return null;
-    });
+            Placed(c, sitting, source, new PlaceSource(sourceId, change(source.Placement)), who);
+            return true;
+        });
 
-    /// <summary>Takes one change of a placement back alone, as a change of its own; refused as <see cref="StepPlacing"/> is, and where the file lies in another sitting by now.</summary>
-    public void TakePlacingBack(long sittingId, long change, string who) => database.Write(c =>
-    {
-        var step = ChangeLog.One<Placement, PlaceSource>(c, About.Sitting(c, About.Places, sittingId), change);
-        if (OneSource(c, step.Edit.Source) is not { } source || source.SittingId != sittingId)
+    /// <summary>
+    /// Takes a person's newest change of a placement in a sitting back, or brings the one that they last took back again; returns the
+    /// source's id, or null when there is none. Throws <see cref="Core.EditRefusedException"/> when it was placed anew since, with who did.
+    /// </summary>
+    public long? StepPlacing(long sittingId, bool redo, string who) =>
+        database.Write<long?>(c =>
         {
-            throw new Core.EditRefusedException("The file lies in another sitting by now, on another clock.");
-        }
-        RefuseMoved(source, step);
-        Placed(c, sittingId, source, step.Edit, who, change);
-    });
+            var about = About.Sitting(c, About.Places, sittingId);
+            while (ChangeLog.Next<Placement, PlaceSource>(c, about, redo, who) is { } step)
+            {
+                if (OneSource(c, step.Edit.Source) is { } source && source.SittingId == sittingId)
+                {
+                    RefuseMoved(source, step);
+                    ChangeLog.Made(c, step.Change.Id, redo);
+                    SavePlacement(c, step.Edit.Source, step.Edit.To);
+                    return step.Edit.Source;
+                }
+                // The file lies in another sitting by now, on another clock: what was done to it here is past.
+                ChangeLog.PassOver(c, step.Change.Id);
+            }
+            return null;
+        });
+
+    /// <summary>
+    /// Takes one change of a placement back alone, as a change of its own; refused as <see cref="StepPlacing"/> is, and where the file lies
+    /// in another sitting by now.
+    /// </summary>
+    public void TakePlacingBack(long sittingId, long change, string who) =>
+        database.Write(c =>
+        {
+            var step = ChangeLog.One<Placement, PlaceSource>(c, About.Sitting(c, About.Places, sittingId), change);
+            if (OneSource(c, step.Edit.Source) is not { } source || source.SittingId != sittingId)
+            {
+                throw new Core.EditRefusedException("The file lies in another sitting by now, on another clock.");
+            }
+            RefuseMoved(source, step);
+            Placed(c, sittingId, source, step.Edit, who, change);
+        });
 
     private void Placed(SqliteConnection c, long sitting, Source source, PlaceSource edit, string who, long? takesBack = null)
     {
         var (_, inverse) = edit.Apply(source.Placement);
-        ChangeLog.Append(c, About.Sitting(c, About.Places, sitting), who, clock.GetUtcNow(), edit, inverse,
-            edit.To.ByHand ? $"{source.Name}: {edit.To.Evidence}{(edit.To.Place is { } at ? $", from {at.Start}" : "")}" : $"{source.Name} given back to sync", takesBack: takesBack);
+        ChangeLog.Append(
+            c,
+            About.Sitting(c, About.Places, sitting),
+            who,
+            clock.GetUtcNow(),
+            edit,
+            inverse,
+            edit.To.ByHand
+                ? $"{source.Name}: {edit.To.Evidence}{(edit.To.Place is { } at ? $", from {at.Start}" : "")}"
+                : $"{source.Name} given back to sync",
+            takesBack: takesBack
+        );
         SavePlacement(c, edit.Source, edit.To);
     }
 
@@ -190,39 +285,94 @@ public sealed class Footage(Database database, TimeProvider clock)
     }
 
     /// <summary>Notes whether a file is in its place, and when it was last changed there.</summary>
-    public void SetState(long sourceId, FileState state, long modified) => database.Write(c => c.Execute(
-        "UPDATE source SET state = $state, modified = $m WHERE id = $id", ("$state", StateText(state)), ("$m", modified), ("$id", sourceId)));
+    public void SetState(long sourceId, FileState state, long modified) =>
+        database.Write(c =>
+            c.Execute(
+                "UPDATE source SET state = $state, modified = $m WHERE id = $id",
+                ("$state", StateText(state)),
+                ("$m", modified),
+                ("$id", sourceId)
+            )
+        );
 
-    /// <summary>The same content was found elsewhere: the source has its file there from now on, under the name that it has there.</summary>
-    public void FoundAt(long sourceId, string path, string name, long modified) => database.Write(c => c.Execute(
-        "UPDATE source SET path = $path, name = $name, modified = $m, state = '' WHERE id = $id", ("$path", path), ("$name", name), ("$m", modified), ("$id", sourceId)));
+    /// <summary>
+    /// The same content was found elsewhere: the source has its file there from now on, under the name that it has there.
+    /// </summary>
+    public void FoundAt(long sourceId, string path, string name, long modified) =>
+        database.Write(c =>
+            c.Execute(
+                "UPDATE source SET path = $path, name = $name, modified = $m, state = '' WHERE id = $id",
+                ("$path", path),
+                ("$name", name),
+                ("$m", modified),
+                ("$id", sourceId)
+            )
+        );
 
     /// <summary>Writes labels that came with the files rather than from a person at work: there is nothing to take back.</summary>
-    public void SetLabels(long sourceId, Labels labels) => database.Write(c => c.Execute("UPDATE source SET labels = $l WHERE id = $id", ("$l", LabelsText.Write(labels)), ("$id", sourceId)));
+    public void SetLabels(long sourceId, Labels labels) =>
+        database.Write(c => c.Execute("UPDATE source SET labels = $l WHERE id = $id", ("$l", LabelsText.Write(labels)), ("$id", sourceId)));
 
     /// <summary>Notes what is said aloud at a file's start.</summary>
-    public void SetSaid(long sourceId, string said) => database.Write(c => c.Execute("UPDATE source SET said = $said WHERE id = $id", ("$said", said), ("$id", sourceId)));
+    public void SetSaid(long sourceId, string said) =>
+        database.Write(c => c.Execute("UPDATE source SET said = $said WHERE id = $id", ("$said", said), ("$id", sourceId)));
 
-    internal static Source? OneSource(SqliteConnection c, long id) => c.Query(SourceColumns + "WHERE id = $id", ReadSource, ("$id", id)).SingleOrDefault();
+    internal static Source? OneSource(SqliteConnection c, long id) =>
+        c.Query(SourceColumns + "WHERE id = $id", ReadSource, ("$id", id)).SingleOrDefault();
 
-    internal static List<Source> SourcesIn(SqliteConnection c, long sittingId) => c.Query(SourceColumns + "WHERE sitting_id = $s ORDER BY id", ReadSource, ("$s", sittingId));
+    internal static List<Source> SourcesIn(SqliteConnection c, long sittingId) =>
+        c.Query(SourceColumns + "WHERE sitting_id = $s ORDER BY id", ReadSource, ("$s", sittingId));
 
-    internal static Sitting? OneSitting(SqliteConnection c, long id) => c.Query(SittingColumns + "AND id = $id", ReadSitting, ("$id", id)).SingleOrDefault();
+    internal static Sitting? OneSitting(SqliteConnection c, long id) =>
+        c.Query(SittingColumns + "AND id = $id", ReadSitting, ("$id", id)).SingleOrDefault();
 
-    private static string StateText(FileState state) => state switch { FileState.Missing => "missing", FileState.Replaced => "replaced", _ => "" };
+    private static string StateText(FileState state) =>
+        state switch
+        {
+            FileState.Missing => "missing",
+            FileState.Replaced => "replaced",
+            _ => "",
+        };
 
-    internal static void SavePlacement(SqliteConnection c, long source, Placement placement) => c.Execute(
-        "UPDATE source SET start = $start, drift = $drift, basis = $basis, evidence = $why, by_hand = $hand WHERE id = $id",
-        ("$start", placement.Place?.Start.FromZero.Units), ("$drift", placement.Place?.DriftPerBillion), ("$basis", (int)placement.Basis), ("$why", placement.Evidence), ("$hand", placement.ByHand ? 1 : 0),
-        ("$id", source));
+    internal static void SavePlacement(SqliteConnection c, long source, Placement placement) =>
+        c.Execute(
+            "UPDATE source SET start = $start, drift = $drift, basis = $basis, evidence = $why, by_hand = $hand WHERE id = $id",
+            ("$start", placement.Place?.Start.FromZero.Units),
+            ("$drift", placement.Place?.DriftPerBillion),
+            ("$basis", (int)placement.Basis),
+            ("$why", placement.Evidence),
+            ("$hand", placement.ByHand ? 1 : 0),
+            ("$id", source)
+        );
 
     private static Sitting ReadSitting(SqliteDataReader r) => new(r.GetInt64(0), r.GetInt64(1), r.GetString(2), r.Number(3), r.Number(4));
 
-    private static Source ReadSource(SqliteDataReader r) => new(
-        r.GetInt64(0), r.GetInt64(1), r.Number(2), r.GetString(3), r.GetString(4), r.GetInt64(5), r.GetString(6), FactsText.Read(r.GetString(7)),
-        new Placement(r.Number(8) is { } start ? new ClockMap(new SittingTime(new MediaTime(start)), r.Number(9) ?? 0) : null, (PlaceBasis)r.GetInt32(16), r.GetString(10), r.GetInt64(11) != 0))
-    {
-        Labels = LabelsText.Read(r.GetString(12)), State = r.GetString(13) switch { "missing" => FileState.Missing, "replaced" => FileState.Replaced, _ => FileState.Here }, Modified = r.GetInt64(14),
-        Said = r.IsDBNull(15) ? null : r.GetString(15),
-    };
+    private static Source ReadSource(SqliteDataReader r) =>
+        new(
+            r.GetInt64(0),
+            r.GetInt64(1),
+            r.Number(2),
+            r.GetString(3),
+            r.GetString(4),
+            r.GetInt64(5),
+            r.GetString(6),
+            FactsText.Read(r.GetString(7)),
+            new Placement(
+                r.Number(8) is { } start ? new ClockMap(new SittingTime(new MediaTime(start)), r.Number(9) ?? 0) : null,
+                (PlaceBasis)r.GetInt32(16),
+                r.GetString(10),
+                r.GetInt64(11) != 0
+            )
+        )
+        {
+            Labels = LabelsText.Read(r.GetString(12)),
+            State = r.GetString(13) switch
+            {
+                "missing" => FileState.Missing,
+                "replaced" => FileState.Replaced,
+                _ => FileState.Here,
+            },
+            Modified = r.GetInt64(14),
+            Said = r.IsDBNull(15) ? null : r.GetString(15),
+        };
 }

@@ -2,7 +2,10 @@ using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Store;
 
-/// <summary>The records that were read last. A record never changes, so that it is read from the disk once; those not asked for the longest go when there are too many words.</summary>
+/// <summary>
+/// The records that were read last. A record never changes, so that it is read from the disk once; those not asked for the longest go when
+/// there are too many words.
+/// </summary>
 internal sealed class KeptRecords
 {
     private const int MostWords = 400_000;
@@ -28,7 +31,10 @@ internal sealed class KeptRecords
         }
     }
 
-    /// <summary>Keeps a record that is on disk for good. One whose change may still be taken back must not come here: its id would be given to another.</summary>
+    /// <summary>
+    /// Keeps a record that is on disk for good. One whose change may still be taken back must not come here: its id would be given to
+    /// another.
+    /// </summary>
     public void Keep(long id, IReadOnlyList<RecordWord> words)
     {
         lock (asking)

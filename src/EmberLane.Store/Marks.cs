@@ -14,17 +14,37 @@ internal static class Marks
 
     /// <summary>The marks of a text but for its bites, by id.</summary>
     public static ImmutableSortedDictionary<long, Mark> OfText(SqliteConnection c, long transcript) =>
-        c.Query($"SELECT {MarkColumns} FROM mark m WHERE m.transcript_id = $t AND m.kind <> $bite", Read, ("$t", transcript), ("$bite", MarkKind.Bite.Key))
+        c.Query(
+                $"SELECT {MarkColumns} FROM mark m WHERE m.transcript_id = $t AND m.kind <> $bite",
+                Read,
+                ("$t", transcript),
+                ("$bite", MarkKind.Bite.Key)
+            )
             .ToImmutableSortedDictionary(m => m.Id, m => m);
 
     /// <summary>An id that no mark has had.</summary>
-    public static long Next(SqliteConnection c) => c.Query("SELECT seq + 1 FROM sqlite_sequence WHERE name = 'mark'", r => r.GetInt64(0)).SingleOrDefault(1);
+    public static long Next(SqliteConnection c) =>
+        c.Query("SELECT seq + 1 FROM sqlite_sequence WHERE name = 'mark'", r => r.GetInt64(0)).SingleOrDefault(1);
 
     /// <summary>Whether words of a text are set aside.</summary>
-    public static bool SetsAside(SqliteConnection c, long transcript) => MarkKind.With(MarkUse.SetsAside)
-        .Any(k => c.Query("SELECT 1 FROM mark WHERE transcript_id = $t AND kind = $k LIMIT 1", r => r.GetInt64(0), ("$t", transcript), ("$k", k.Key)).Count > 0);
+    public static bool SetsAside(SqliteConnection c, long transcript) =>
+        MarkKind
+            .With(MarkUse.SetsAside)
+            .Any(k =>
+                c.Query(
+                    "SELECT 1 FROM mark WHERE transcript_id = $t AND kind = $k LIMIT 1",
+                    r => r.GetInt64(0),
+                    ("$t", transcript),
+                    ("$k", k.Key)
+                ).Count > 0
+            );
 
-    public static void Save(SqliteConnection c, long transcript, ImmutableSortedDictionary<long, Mark> before, ImmutableSortedDictionary<long, Mark> after)
+    public static void Save(
+        SqliteConnection c,
+        long transcript,
+        ImmutableSortedDictionary<long, Mark> before,
+        ImmutableSortedDictionary<long, Mark> after
+    )
     {
         foreach (var gone in before.Keys.Where(k => !after.ContainsKey(k)))
         {
@@ -37,13 +57,34 @@ internal static class Marks
     }
 
     /// <summary>Writes a mark; one whose id is 0 gets the next one. Returns its id.</summary>
-    public static long Add(SqliteConnection c, long transcript, Mark mark) => c.Insert("INSERT INTO mark VALUES ($id, $t, $kind, $first, $last, $in, $out, $owner, $note, $at)",
-        ("$id", mark.Id == 0 ? null : mark.Id), ("$t", transcript), ("$kind", mark.Kind.Key), ("$first", mark.First), ("$last", mark.Last), ("$in", mark.Range.In.FromZero.Units),
-        ("$out", mark.Range.Out.FromZero.Units), ("$owner", mark.Owner), ("$note", mark.Note), ("$at", mark.When?.ToString("O")));
+    public static long Add(SqliteConnection c, long transcript, Mark mark) =>
+        c.Insert(
+            "INSERT INTO mark VALUES ($id, $t, $kind, $first, $last, $in, $out, $owner, $note, $at)",
+            ("$id", mark.Id == 0 ? null : mark.Id),
+            ("$t", transcript),
+            ("$kind", mark.Kind.Key),
+            ("$first", mark.First),
+            ("$last", mark.Last),
+            ("$in", mark.Range.In.FromZero.Units),
+            ("$out", mark.Range.Out.FromZero.Units),
+            ("$owner", mark.Owner),
+            ("$note", mark.Note),
+            ("$at", mark.When?.ToString("O"))
+        );
 
-    public static void SaveNote(SqliteConnection c, long id, string note) => c.Execute("UPDATE mark SET note = $note WHERE id = $id", ("$note", note), ("$id", id));
+    public static void SaveNote(SqliteConnection c, long id, string note) =>
+        c.Execute("UPDATE mark SET note = $note WHERE id = $id", ("$note", note), ("$id", id));
 
-    public static Mark Read(SqliteDataReader r) => new(
-        r.GetInt64(0), MarkKind.Find(r.GetString(1)) ?? throw new InvalidOperationException($"A mark of kind “{r.GetString(1)}” is kept, which this version does not know."),
-        r.GetInt32(2), r.GetInt32(3), Columns.Range(r, 4), r.GetString(6), r.GetString(7), r.IsDBNull(8) ? null : ChangeLog.Moment(r, 8));
+    public static Mark Read(SqliteDataReader r) =>
+        new(
+            r.GetInt64(0),
+            MarkKind.Find(r.GetString(1))
+                ?? throw new InvalidOperationException($"A mark of kind “{r.GetString(1)}” is kept, which this version does not know."),
+            r.GetInt32(2),
+            r.GetInt32(3),
+            Columns.Range(r, 4),
+            r.GetString(6),
+            r.GetString(7),
+            r.IsDBNull(8) ? null : ChangeLog.Moment(r, 8)
+        );
 }

@@ -7,7 +7,9 @@ using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Store;
 
-/// <summary>Changes of a database from before each was written down in words: they are put into words once, as well as what stands today tells.</summary>
+/// <summary>
+/// Changes of a database from before each was written down in words: they are put into words once, as well as what stands today tells.
+/// </summary>
 internal static class OlderChanges
 {
     private sealed record Wordless(long Id, string Aggregate, long AggregateId, string Body, string Inverse);
@@ -15,8 +17,12 @@ internal static class OlderChanges
     public static void PutIntoWords(SqliteConnection c, Transcripts transcripts)
     {
         var texts = new Dictionary<long, Transcript>();
-        foreach (var change in c.Query("SELECT id, aggregate, aggregate_id, body, inverse FROM change WHERE said = '' ORDER BY aggregate, aggregate_id",
-            r => new Wordless(r.GetInt64(0), r.GetString(1), r.GetInt64(2), r.GetString(3), r.GetString(4))))
+        foreach (
+            var change in c.Query(
+                "SELECT id, aggregate, aggregate_id, body, inverse FROM change WHERE said = '' ORDER BY aggregate, aggregate_id",
+                r => new Wordless(r.GetInt64(0), r.GetString(1), r.GetInt64(2), r.GetString(3), r.GetString(4))
+            )
+        )
         {
             // One text at a time is held.
             if (change.Aggregate == About.TextWords && !texts.ContainsKey(change.AggregateId))
@@ -28,17 +34,23 @@ internal static class OlderChanges
         }
     }
 
-    private static string Words(SqliteConnection c, Wordless change, Dictionary<long, Transcript> texts) => change.Aggregate switch
-    {
-        About.TextWords => EditWords.Of(Of<TranscriptEdit>(change.Body), texts[change.AggregateId]).Said,
-        About.KeptBites => Of<BiteEdit>(change.Body) is var bite ? BiteWords.Of(bite, Of<BiteEdit>(change.Inverse), SaidBy(c, bite.Id)) : "",
-        About.StoryCards => StoryWords.Of(Of<StoryEdit>(change.Body), Story.Empty, card => SaidBy(c, card.BiteId)),
-        About.Places => Of<PlaceSource>(change.Body) is var place ? $"{Footage.OneSource(c, place.Source)?.Name}: {place.To.Evidence}" : "",
-        About.Choice => Of<ChosenText>(change.Body).Text is { } text ? $"read by {Texts.NameOf(c, text)}" : "read by no text",
-        _ => "a change",
-    };
+    private static string Words(SqliteConnection c, Wordless change, Dictionary<long, Transcript> texts) =>
+        change.Aggregate switch
+        {
+            About.TextWords => EditWords.Of(Of<TranscriptEdit>(change.Body), texts[change.AggregateId]).Said,
+            About.KeptBites => Of<BiteEdit>(change.Body) is var bite
+                ? BiteWords.Of(bite, Of<BiteEdit>(change.Inverse), SaidBy(c, bite.Id))
+                : "",
+            About.StoryCards => StoryWords.Of(Of<StoryEdit>(change.Body), Story.Empty, card => SaidBy(c, card.BiteId)),
+            About.Places => Of<PlaceSource>(change.Body) is var place
+                ? $"{Footage.OneSource(c, place.Source)?.Name}: {place.To.Evidence}"
+                : "",
+            About.Choice => Of<ChosenText>(change.Body).Text is { } text ? $"read by {Texts.NameOf(c, text)}" : "read by no text",
+            _ => "a change",
+        };
 
-    private static string SaidBy(SqliteConnection c, long bite) => c.Query("SELECT said FROM bite_reading WHERE bite_id = $b", r => r.GetString(0), ("$b", bite)).SingleOrDefault() ?? "";
+    private static string SaidBy(SqliteConnection c, long bite) =>
+        c.Query("SELECT said FROM bite_reading WHERE bite_id = $b", r => r.GetString(0), ("$b", bite)).SingleOrDefault() ?? "";
 
     private static T Of<T>(string json) => JsonSerializer.Deserialize<T>(json)!;
 }

@@ -5,8 +5,9 @@ using Microsoft.Data.Sqlite;
 namespace EmberLane.Store;
 
 /// <summary>
-/// Databases from before there were marks: what was set aside, found right and flagged word by word becomes a mark on each of these words, and the changes of the log that speak of them become changes of these marks, so that undo
-/// reaches as far back as before. Written down in its own words of JSON, which later versions of the edits do not change.
+/// Databases from before there were marks: what was set aside, found right and flagged word by word becomes a mark on each of these words,
+/// and the changes of the log that speak of them become changes of these marks, so that undo reaches as far back as before. Written down in
+/// its own words of JSON, which later versions of the edits do not change.
 /// </summary>
 internal static class OlderMarks
 {
@@ -23,16 +24,37 @@ internal static class OlderMarks
     {
         var next = c.Query("SELECT COALESCE(MAX(id), 0) + 1 FROM mark", r => r.GetInt64(0)).Single();
         var marks = new Dictionary<Key, JsonObject>();
-        foreach (var entry in c.Query("SELECT id, aggregate_id, who, at, body, inverse FROM change WHERE aggregate = 'transcript' ORDER BY id",
-            r => new Entry(r.GetInt64(0), r.GetInt64(1), r.GetString(2), r.GetString(3), JsonNode.Parse(r.GetString(4))!, JsonNode.Parse(r.GetString(5))!)))
+        foreach (
+            var entry in c.Query(
+                "SELECT id, aggregate_id, who, at, body, inverse FROM change WHERE aggregate = 'transcript' ORDER BY id",
+                r => new Entry(
+                    r.GetInt64(0),
+                    r.GetInt64(1),
+                    r.GetString(2),
+                    r.GetString(3),
+                    JsonNode.Parse(r.GetString(4))!,
+                    JsonNode.Parse(r.GetString(5))!
+                )
+            )
+        )
         {
             Bring(c, entry, key => Of(c, key, entry.Who, entry.At));
         }
         foreach (var key in Standing(c))
         {
             var mark = Of(c, key, "", null);
-            c.Execute("INSERT INTO mark VALUES ($id, $t, $kind, $w, $w, $in, $out, $owner, $note, $at)", ("$id", (long)mark["Id"]!), ("$t", key.Transcript), ("$kind", key.Kind), ("$w", key.Word),
-                ("$in", Units(mark, "In")), ("$out", Units(mark, "Out")), ("$owner", (string)mark["Owner"]!), ("$note", key.Note), ("$at", (string?)mark["When"]));
+            c.Execute(
+                "INSERT INTO mark VALUES ($id, $t, $kind, $w, $w, $in, $out, $owner, $note, $at)",
+                ("$id", (long)mark["Id"]!),
+                ("$t", key.Transcript),
+                ("$kind", key.Kind),
+                ("$w", key.Word),
+                ("$in", Units(mark, "In")),
+                ("$out", Units(mark, "Out")),
+                ("$owner", (string)mark["Owner"]!),
+                ("$note", key.Note),
+                ("$at", (string?)mark["When"])
+            );
         }
         // No mark gets the id of one that was taken back.
         c.Execute("DELETE FROM sqlite_sequence WHERE name = 'mark'");
@@ -49,8 +71,14 @@ internal static class OlderMarks
                 var (from, to) = RangeOf(connection, key);
                 marks[key] = mark = new JsonObject
                 {
-                    ["Id"] = next++, ["Kind"] = key.Kind, ["First"] = key.Word, ["Last"] = key.Word, ["Range"] = new JsonObject { ["In"] = Moment(from), ["Out"] = Moment(to) },
-                    ["Owner"] = who, ["Note"] = key.Note, ["When"] = at,
+                    ["Id"] = next++,
+                    ["Kind"] = key.Kind,
+                    ["First"] = key.Word,
+                    ["Last"] = key.Word,
+                    ["Range"] = new JsonObject { ["In"] = Moment(from), ["Out"] = Moment(to) },
+                    ["Owner"] = who,
+                    ["Note"] = key.Note,
+                    ["When"] = at,
                 };
             }
             return mark;
@@ -58,15 +86,19 @@ internal static class OlderMarks
     }
 
     private static IEnumerable<Key> Standing(SqliteConnection c) =>
-    [
-        .. c.Query("SELECT transcript_id, number FROM aside", r => new Key(r.GetInt64(0), r.GetInt32(1), "aside.hand", "")),
-        .. c.Query("SELECT transcript_id, number FROM settled", r => new Key(r.GetInt64(0), r.GetInt32(1), "settled", "")),
-        .. c.Query("SELECT transcript_id, number, kind, note FROM flag", r => new Key(r.GetInt64(0), r.GetInt32(1), Flags[r.GetInt32(2)], r.GetString(3))),
-    ];
+        [
+            .. c.Query("SELECT transcript_id, number FROM aside", r => new Key(r.GetInt64(0), r.GetInt32(1), "aside.hand", "")),
+            .. c.Query("SELECT transcript_id, number FROM settled", r => new Key(r.GetInt64(0), r.GetInt32(1), "settled", "")),
+            .. c.Query(
+                "SELECT transcript_id, number, kind, note FROM flag",
+                r => new Key(r.GetInt64(0), r.GetInt32(1), Flags[r.GetInt32(2)], r.GetString(3))
+            ),
+        ];
 
     private static void Bring(SqliteConnection c, Entry entry, Func<Key, JsonObject> mark)
     {
-        List<JsonObject> edits = [.. Flat(entry.Edit)], inverses = [.. Flat(entry.Inverse)];
+        List<JsonObject> edits = [.. Flat(entry.Edit)],
+            inverses = [.. Flat(entry.Inverse)];
         if (!edits.Any(e => Type(e) is "set-aside" or "settle-word" or "set-flag"))
         {
             return;
@@ -90,11 +122,20 @@ internal static class OlderMarks
         if (forth.Count == 0)
         {
             // It changed nothing, and so there is nothing to take back.
-            c.Execute("UPDATE change SET state = $state, body = $nothing, inverse = $nothing, said = 'nothing was changed' WHERE id = $id",
-                ("$state", PassedOver), ("$nothing", Written([])), ("$id", entry.Id));
+            c.Execute(
+                "UPDATE change SET state = $state, body = $nothing, inverse = $nothing, said = 'nothing was changed' WHERE id = $id",
+                ("$state", PassedOver),
+                ("$nothing", Written([])),
+                ("$id", entry.Id)
+            );
             return;
         }
-        c.Execute("UPDATE change SET body = $body, inverse = $inverse WHERE id = $id", ("$body", Written(forth)), ("$inverse", Written(back)), ("$id", entry.Id));
+        c.Execute(
+            "UPDATE change SET body = $body, inverse = $inverse WHERE id = $id",
+            ("$body", Written(forth)),
+            ("$inverse", Written(back)),
+            ("$id", entry.Id)
+        );
 
         void Change(Key? key, string edit, string inverse)
         {
@@ -107,13 +148,16 @@ internal static class OlderMarks
     }
 
     // The mark that stands once an older edit is made; null when none does.
-    private static Key? Standing(long transcript, JsonObject edit) => Type(edit) switch
-    {
-        "set-aside" => (bool)edit["Aside"]! ? new Key(transcript, (int)edit["Word"]!, "aside.hand", "") : null,
-        "settle-word" => (bool)edit["Right"]! ? new Key(transcript, (int)edit["Word"]!, "settled", "") : null,
-        "set-flag" => edit["Flag"] is JsonObject flag ? new Key(transcript, (int)edit["Word"]!, Flags[(int)flag["Kind"]!], (string)flag["Note"]!) : null,
-        _ => null,
-    };
+    private static Key? Standing(long transcript, JsonObject edit) =>
+        Type(edit) switch
+        {
+            "set-aside" => (bool)edit["Aside"]! ? new Key(transcript, (int)edit["Word"]!, "aside.hand", "") : null,
+            "settle-word" => (bool)edit["Right"]! ? new Key(transcript, (int)edit["Word"]!, "settled", "") : null,
+            "set-flag" => edit["Flag"] is JsonObject flag
+                ? new Key(transcript, (int)edit["Word"]!, Flags[(int)flag["Kind"]!], (string)flag["Note"]!)
+                : null,
+            _ => null,
+        };
 
     private static IEnumerable<JsonObject> Flat(JsonNode edit) =>
         Type(edit) == "together" ? edit["Edits"]!.AsArray().SelectMany(e => Flat(e!)) : [edit.AsObject()];
@@ -123,11 +167,18 @@ internal static class OlderMarks
     private static string Written(List<JsonNode> edits) =>
         (edits is [var one] ? one : new JsonObject { ["$type"] = "together", ["Edits"] = new JsonArray([.. edits]) }).ToJsonString();
 
-    private static (long In, long Out) RangeOf(SqliteConnection c, Key key) => c.Query(
-        "SELECT time_in, time_out FROM word WHERE transcript_id = $t AND number = $n UNION ALL SELECT time_in, time_out FROM added WHERE transcript_id = $t AND number = $n",
-        r => (r.GetInt64(0), r.GetInt64(1)), ("$t", key.Transcript), ("$n", key.Word)).FirstOrDefault();
+    private static (long In, long Out) RangeOf(SqliteConnection c, Key key) =>
+        c.Query(
+                "SELECT time_in, time_out FROM word WHERE transcript_id = $t AND number = $n UNION ALL SELECT time_in, time_out FROM "
+                    + "added WHERE transcript_id = $t AND number = $n",
+                r => (r.GetInt64(0), r.GetInt64(1)),
+                ("$t", key.Transcript),
+                ("$n", key.Word)
+            )
+            .FirstOrDefault();
 
     private static JsonObject Moment(long units) => new() { ["FromZero"] = new JsonObject { ["Units"] = units } };
 
-    private static long Units(JsonObject mark, string end) => long.Parse(mark["Range"]![end]!["FromZero"]!["Units"]!.ToString(), CultureInfo.InvariantCulture);
+    private static long Units(JsonObject mark, string end) =>
+        long.Parse(mark["Range"]![end]!["FromZero"]!["Units"]!.ToString(), CultureInfo.InvariantCulture);
 }

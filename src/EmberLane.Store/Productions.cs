@@ -21,34 +21,75 @@ public sealed class Productions(Database database, TimeProvider clock)
 
     /// <summary>All productions in the order in which they were begun, also those that were put away.</summary>
     public IReadOnlyList<Production> All() =>
-        database.Read(c => c.Query("SELECT id, name, away FROM production ORDER BY id", r => new Production(r.GetInt64(0), r.GetString(1)) { IsAway = r.GetInt64(2) != 0 }));
+        database.Read(c =>
+            c.Query(
+                "SELECT id, name, away FROM production ORDER BY id",
+                r => new Production(r.GetInt64(0), r.GetString(1)) { IsAway = r.GetInt64(2) != 0 }
+            )
+        );
 
-    /// <summary>Gives a production another name. Throws <see cref="EditRefusedException"/> for an empty one or one that is too long.</summary>
-    public void Rename(long id, string name, string who) => database.Write(c => Apply(c, id, ProductionEdit.Rename(name), who, $"named “{TypedText.OneLine(name)}”"));
+    /// <summary>
+    /// Gives a production another name. Throws <see cref="EditRefusedException"/> for an empty one or one that is too long.
+    /// </summary>
+    public void Rename(long id, string name, string who) =>
+        database.Write(c => Apply(c, id, ProductionEdit.Rename(name), who, $"named “{TypedText.OneLine(name)}”"));
 
     /// <summary>Puts a production away, or brings it back.</summary>
-    public void PutAway(long id, bool away, string who) => database.Write(c => Apply(c, id, ProductionEdit.PutAway(away), who, away ? "put away" : "brought back"));
+    public void PutAway(long id, bool away, string who) =>
+        database.Write(c => Apply(c, id, ProductionEdit.PutAway(away), who, away ? "put away" : "brought back"));
 
-    /// <summary>Takes one change alone back, as a change of its own. Throws <see cref="EditRefusedException"/> when it is not in force, or somebody changed the same since, with who did.</summary>
-    public void TakeBack(long id, long change, string who) => database.Write(c =>
-    {
-        var step = ChangeLog.One<ProductionState, ProductionEdit>(c, About.ProductionItself(id), change);
-        Apply(c, id, step.Edit, who, "taken back: " + c.Query("SELECT said FROM change WHERE id = $id", r => r.GetString(0), ("$id", change)).Single(), change);
-    });
+    /// <summary>
+    /// Takes one change alone back, as a change of its own. Throws <see cref="EditRefusedException"/> when it is not in force, or somebody
+    /// changed the same since, with who did.
+    /// </summary>
+    public void TakeBack(long id, long change, string who) =>
+        database.Write(c =>
+        {
+            var step = ChangeLog.One<ProductionState, ProductionEdit>(c, About.ProductionItself(id), change);
+            Apply(
+                c,
+                id,
+                step.Edit,
+                who,
+                "taken back: " + c.Query("SELECT said FROM change WHERE id = $id", r => r.GetString(0), ("$id", change)).Single(),
+                change
+            );
+        });
 
-    public ProductionFigures Figures(long id) => database.Read(c =>
-    {
-        var sittings = c.Query("SELECT COUNT(*) FROM sitting WHERE production_id = $p AND gone = 0", r => r.GetInt32(0), ("$p", id)).Single();
-        var (sources, footage) = c.Query("SELECT COUNT(*), COALESCE(SUM(json_extract(facts, '$.Duration')), 0) FROM source WHERE production_id = $p", r => (r.GetInt32(0), new MediaTime(r.GetInt64(1))), ("$p", id)).Single();
-        return new ProductionFigures(sittings, sources, footage, WorkedOn(c, id));
-    });
+    public ProductionFigures Figures(long id) =>
+        database.Read(c =>
+        {
+            var sittings = c.Query("SELECT COUNT(*) FROM sitting WHERE production_id = $p AND gone = 0", r => r.GetInt32(0), ("$p", id))
+                .Single();
+            var (sources, footage) = c.Query(
+                    "SELECT COUNT(*), COALESCE(SUM(json_extract(facts, '$.Duration')), 0) FROM source WHERE production_id = $p",
+                    r => (r.GetInt32(0), new MediaTime(r.GetInt64(1))),
+                    ("$p", id)
+                )
+                .Single();
+            return new ProductionFigures(sittings, sources, footage, WorkedOn(c, id));
+        });
 
     private static DateTimeOffset? WorkedOn(SqliteConnection c, long id) =>
-        c.Query("SELECT MAX(at) FROM change WHERE production_id = $p", r => r.IsDBNull(0) ? null : (DateTimeOffset?)ChangeLog.Moment(r, 0), ("$p", id)).Single();
+        c.Query(
+                "SELECT MAX(at) FROM change WHERE production_id = $p",
+                r => r.IsDBNull(0) ? null : (DateTimeOffset?)ChangeLog.Moment(r, 0),
+                ("$p", id)
+            )
+            .Single();
 
     /// <summary>What was chosen for a production under a name; null when nothing was.</summary>
     public string? Setting(long id, string name) =>
-        database.Read(c => c.Query("SELECT value FROM production_setting WHERE production_id = $p AND name = $n", r => r.GetString(0), ("$p", id), ("$n", name))).SingleOrDefault();
+        database
+            .Read(c =>
+                c.Query(
+                    "SELECT value FROM production_setting WHERE production_id = $p AND name = $n",
+                    r => r.GetString(0),
+                    ("$p", id),
+                    ("$n", name)
+                )
+            )
+            .SingleOrDefault();
 
     /// <summary>Chooses several things at once, all or none; <paramref name="said"/> is what was chosen, in words.</summary>
     public void Choose(long id, string who, string said, params IReadOnlyList<(string Name, string Value)> settings) =>
@@ -62,8 +103,17 @@ public sealed class Productions(Database database, TimeProvider clock)
         {
             return;
         }
-        c.Execute("UPDATE production SET name = $n, away = $a WHERE id = $id", ("$n", after.Name), ("$a", after.IsAway ? 1 : 0), ("$id", id));
-        c.Execute("DELETE FROM production_setting WHERE production_id = $p AND name <> $hand", ("$p", id), ("$hand", Stories.InHandSetting));
+        c.Execute(
+            "UPDATE production SET name = $n, away = $a WHERE id = $id",
+            ("$n", after.Name),
+            ("$a", after.IsAway ? 1 : 0),
+            ("$id", id)
+        );
+        c.Execute(
+            "DELETE FROM production_setting WHERE production_id = $p AND name <> $hand",
+            ("$p", id),
+            ("$hand", Stories.InHandSetting)
+        );
         foreach (var (name, value) in after.Choices)
         {
             c.Execute("INSERT INTO production_setting VALUES ($p, $n, $v)", ("$p", id), ("$n", name), ("$v", value));
@@ -72,7 +122,22 @@ public sealed class Productions(Database database, TimeProvider clock)
     }
 
     // Which story is in hand is where somebody was, and no decision.
-    private static ProductionState StateOf(SqliteConnection c, long id) => c.Query("SELECT name, away FROM production WHERE id = $id", r => new ProductionState(r.GetString(0), r.GetInt64(1) != 0,
-        c.Query("SELECT name, value FROM production_setting WHERE production_id = $p AND name <> $hand", s => KeyValuePair.Create(s.GetString(0), s.GetString(1)), ("$p", id), ("$hand", Stories.InHandSetting)).ToImmutableSortedDictionary()),
-        ("$id", id)).SingleOrDefault() ?? throw new EditRefusedException("That production is no longer there.");
+    private static ProductionState StateOf(SqliteConnection c, long id) =>
+        c.Query(
+                "SELECT name, away FROM production WHERE id = $id",
+                r => new ProductionState(
+                    r.GetString(0),
+                    r.GetInt64(1) != 0,
+                    c.Query(
+                            "SELECT name, value FROM production_setting WHERE production_id = $p AND name <> $hand",
+                            s => KeyValuePair.Create(s.GetString(0), s.GetString(1)),
+                            ("$p", id),
+                            ("$hand", Stories.InHandSetting)
+                        )
+                        .ToImmutableSortedDictionary()
+                ),
+                ("$id", id)
+            )
+            .SingleOrDefault()
+        ?? throw new EditRefusedException("That production is no longer there.");
 }

@@ -18,7 +18,12 @@ internal static class Sql
         return (long)command.ExecuteScalar()!;
     }
 
-    public static List<T> Query<T>(this SqliteConnection connection, string sql, Func<SqliteDataReader, T> read, params ReadOnlySpan<(string Name, object? Value)> values)
+    public static List<T> Query<T>(
+        this SqliteConnection connection,
+        string sql,
+        Func<SqliteDataReader, T> read,
+        params ReadOnlySpan<(string Name, object? Value)> values
+    )
     {
         using var command = Command(connection, sql, values);
         using var reader = command.ExecuteReader();

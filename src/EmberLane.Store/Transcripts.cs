@@ -23,35 +23,78 @@ public sealed class Transcripts(Database database, TimeProvider clock)
 
     private readonly KeptRecords records = new();
 
-    /// <summary>So many words (a fraction of a second) are written at a time, so that a long text does not hold up what others do meanwhile.</summary>
+    /// <summary>
+    /// So many words (a fraction of a second) are written at a time, so that a long text does not hold up what others do meanwhile.
+    /// </summary>
     private const int WordsAtOnce = 4_000;
 
     /// <summary>Keeps a record and makes it the sitting's current one. Earlier records and what was decided about them stay.</summary>
-    public long Add(long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames) =>
-        InParts(sittingId, recogniser, language, words, (c, id) => MakeCurrent(c, sittingId, id, recogniser), voiceNames);
+    public long Add(
+        long sittingId,
+        string recogniser,
+        string language,
+        IReadOnlyList<RecordWord> words,
+        IReadOnlyDictionary<int, string> voiceNames
+    ) => InParts(sittingId, recogniser, language, words, (c, id) => MakeCurrent(c, sittingId, id, recogniser), voiceNames);
 
-    /// <summary>Keeps a record beside the sitting's other texts, with marks on it if there are any; the sitting is read as before.</summary>
-    public long AddBeside(long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames, Func<Transcript, Signed, TranscriptEdit?>? marks = null) =>
-        InParts(sittingId, recogniser, language, words, (c, id) =>
-        {
-            if (marks is not null && Get(c, id) is var text && marks(text, new Signed(Product, clock.GetUtcNow())) is { } edit)
+    /// <summary>
+    /// Keeps a record beside the sitting's other texts, with marks on it if there are any; the sitting is read as before.
+    /// </summary>
+    public long AddBeside(
+        long sittingId,
+        string recogniser,
+        string language,
+        IReadOnlyList<RecordWord> words,
+        IReadOnlyDictionary<int, string> voiceNames,
+        Func<Transcript, Signed, TranscriptEdit?>? marks = null
+    ) =>
+        InParts(
+            sittingId,
+            recogniser,
+            language,
+            words,
+            (c, id) =>
             {
-                Save(c, id, text, Logged(c, id, text, edit, Product));
-            }
-        }, voiceNames);
+                if (marks is not null && Get(c, id) is var text && marks(text, new Signed(Product, clock.GetUtcNow())) is { } edit)
+                {
+                    Save(c, id, text, Logged(c, id, text, edit, Product));
+                }
+            },
+            voiceNames
+        );
 
-    /// <summary>Keeps a record that a job made and ends the job, both or neither. A sitting that is read by another text goes on being read by it, until a person has compared the two and chooses.</summary>
-    public long AddFromJob(long jobId, string detail, long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, IReadOnlyDictionary<int, string> voiceNames) =>
-        InParts(sittingId, recogniser, language, words, (c, id) =>
-        {
-            if (Texts.Current(c, sittingId) is null)
+    /// <summary>
+    /// Keeps a record that a job made and ends the job, both or neither. A sitting that is read by another text goes on being read by it,
+    /// until a person has compared the two and chooses.
+    /// </summary>
+    public long AddFromJob(
+        long jobId,
+        string detail,
+        long sittingId,
+        string recogniser,
+        string language,
+        IReadOnlyList<RecordWord> words,
+        IReadOnlyDictionary<int, string> voiceNames
+    ) =>
+        InParts(
+            sittingId,
+            recogniser,
+            language,
+            words,
+            (c, id) =>
             {
-                MakeCurrent(c, sittingId, id, recogniser);
-            }
-            Jobs.End(c, jobId, "done", detail, "");
-        }, voiceNames);
+                if (Texts.Current(c, sittingId) is null)
+                {
+                    MakeCurrent(c, sittingId, id, recogniser);
+                }
+                Jobs.End(c, jobId, "done", detail, "");
+            },
+            voiceNames
+        );
 
-    /// <summary>Called once at start: texts that a stopped server left half written are cleared; what they were made of is still there.</summary>
+    /// <summary>
+    /// Called once at start: texts that a stopped server left half written are cleared; what they were made of is still there.
+    /// </summary>
     public void ClearHalf()
     {
         foreach (var id in database.Read(c => c.Query("SELECT id FROM transcript WHERE whole = 0", r => r.GetInt64(0))))
@@ -67,10 +110,24 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     }
 
     // A long text is written in parts, and is there only with the last of them: what ends it is one change.
-    private long InParts(long sittingId, string recogniser, string language, IReadOnlyList<RecordWord> words, Action<SqliteConnection, long> end, IReadOnlyDictionary<int, string> voiceNames)
+    private long InParts(
+        long sittingId,
+        string recogniser,
+        string language,
+        IReadOnlyList<RecordWord> words,
+        Action<SqliteConnection, long> end,
+        IReadOnlyDictionary<int, string> voiceNames
+    )
     {
-        var id = database.Write(c => c.Insert("INSERT INTO transcript (sitting_id, recogniser, language, made_at, whole) VALUES ($s, $r, $l, $at, 0)",
-            ("$s", sittingId), ("$r", recogniser), ("$l", language), ("$at", clock.GetUtcNow().ToString("O"))));
+        var id = database.Write(c =>
+            c.Insert(
+                "INSERT INTO transcript (sitting_id, recogniser, language, made_at, whole) VALUES ($s, $r, $l, $at, 0)",
+                ("$s", sittingId),
+                ("$r", recogniser),
+                ("$l", language),
+                ("$at", clock.GetUtcNow().ToString("O"))
+            )
+        );
         try
         {
             foreach (var part in words.Chunk(WordsAtOnce))
@@ -120,7 +177,10 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         Readings.Refresh(c, this, sittingId);
     }
 
-    /// <summary>Sets aside and flags in one text what is so in another of its sitting, as one change. It is nobody's own, so that nobody's undo takes it back by surprise.</summary>
+    /// <summary>
+    /// Sets aside and flags in one text what is so in another of its sitting, as one change. It is nobody's own, so that nobody's undo
+    /// takes it back by surprise.
+    /// </summary>
     internal void CarryMarks(SqliteConnection c, long? from, long to)
     {
         if (from is null || from == to)
@@ -141,18 +201,48 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         return layers;
     }
 
-    private void Append(SqliteConnection c, long id, Transcript after, TranscriptEdit edit, TranscriptEdit inverse, string who, long? takesBack = null) => ChangeLog.Append(
-        c, About.Transcript(c, id), who, clock.GetUtcNow(), edit, inverse, EditWords.Of(edit, after).Said, c.Query("SELECT version FROM transcript WHERE id = $t", r => r.GetInt64(0), ("$t", id)).Single(), takesBack);
+    private void Append(
+        SqliteConnection c,
+        long id,
+        Transcript after,
+        TranscriptEdit edit,
+        TranscriptEdit inverse,
+        string who,
+        long? takesBack = null
+    ) =>
+        ChangeLog.Append(
+            c,
+            About.Transcript(c, id),
+            who,
+            clock.GetUtcNow(),
+            edit,
+            inverse,
+            EditWords.Of(edit, after).Said,
+            c.Query("SELECT version FROM transcript WHERE id = $t", r => r.GetInt64(0), ("$t", id)).Single(),
+            takesBack
+        );
 
     private static void Insert(SqliteConnection c, long id, IReadOnlyList<RecordWord> words)
     {
         using var insert = c.CreateCommand();
-        insert.CommandText = "INSERT INTO word (transcript_id, number, text, time_in, time_out, confidence, voice, voice_sure) VALUES ($t, $n, $text, $in, $out, $c, $v, $sure)";
+        insert.CommandText =
+            "INSERT INTO word (transcript_id, number, text, time_in, time_out, confidence, voice, voice_sure) VALUES ($t, $n, $text, $in, "
+            + "$out, $c, $v, $sure)";
         var names = new[] { "$t", "$n", "$text", "$in", "$out", "$c", "$v", "$sure" };
         var values = Array.ConvertAll(names, n => insert.Parameters.AddWithValue(n, DBNull.Value));
         foreach (var word in words)
         {
-            object?[] row = [id, word.Number, word.Text, word.Range.In.FromZero.Units, word.Range.Out.FromZero.Units, word.Confidence, word.Voice, word.VoiceSure];
+            object?[] row =
+            [
+                id,
+                word.Number,
+                word.Text,
+                word.Range.In.FromZero.Units,
+                word.Range.Out.FromZero.Units,
+                word.Confidence,
+                word.Voice,
+                word.VoiceSure,
+            ];
             for (var i = 0; i < row.Length; i++)
             {
                 values[i].Value = row[i] ?? DBNull.Value;
@@ -166,77 +256,121 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     public Transcript Get(long id) => database.Read(c => Get(c, id));
 
     /// <summary>The names that were given in a transcript, each with its voice.</summary>
-    public IReadOnlyDictionary<int, string> VoiceNames(long id) => database.Read(c => Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id));
+    public IReadOnlyDictionary<int, string> VoiceNames(long id) =>
+        database.Read(c => Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id));
 
-    /// <summary>The people who are named in the texts that a production's sittings are read by, in the order in which they were first named; a name may come again.</summary>
-    public IReadOnlyList<string> NamesOf(long productionId) => database.Read(c => c.Query(
-        "SELECT v.name FROM sitting s JOIN voice_name v ON v.transcript_id = s.transcript_id WHERE s.production_id = $p AND s.gone = 0 ORDER BY s.id, v.voice", r => r.GetString(0), ("$p", productionId)));
+    /// <summary>
+    /// The people who are named in the texts that a production's sittings are read by, in the order in which they were first named; a name
+    /// may come again.
+    /// </summary>
+    public IReadOnlyList<string> NamesOf(long productionId) =>
+        database.Read(c =>
+            c.Query(
+                "SELECT v.name FROM sitting s JOIN voice_name v ON v.transcript_id = s.transcript_id WHERE s.production_id = $p AND "
+                    + "s.gone = 0 ORDER BY s.id, v.voice",
+                r => r.GetString(0),
+                ("$p", productionId)
+            )
+        );
 
     /// <summary>The voices that say something in a transcript.</summary>
-    public IReadOnlyList<int> Speaking(long id) => database.Read(c => c.Query(
-        "SELECT DISTINCT COALESCE(g.voice, w.voice) FROM word w LEFT JOIN given g ON g.transcript_id = w.transcript_id AND g.number = w.number WHERE w.transcript_id = $t", r => r.GetInt32(0), ("$t", id)));
+    public IReadOnlyList<int> Speaking(long id) =>
+        database.Read(c =>
+            c.Query(
+                "SELECT DISTINCT COALESCE(g.voice, w.voice) FROM word w LEFT JOIN given g ON g.transcript_id = w.transcript_id AND "
+                    + "g.number = w.number WHERE w.transcript_id = $t",
+                r => r.GetInt32(0),
+                ("$t", id)
+            )
+        );
 
     /// <summary>Applies a person's edit. Throws <see cref="EditRefusedException"/> when it does not fit.</summary>
     public ChangedText Apply(long id, TranscriptEdit edit, string who) => Apply(id, _ => edit, who);
 
-    /// <summary>Applies the edit that a person's wish makes of the transcript as it is at this moment, whatever others changed meanwhile; null changes nothing.</summary>
+    /// <summary>
+    /// Applies the edit that a person's wish makes of the transcript as it is at this moment, whatever others changed meanwhile; null
+    /// changes nothing.
+    /// </summary>
     public ChangedText Apply(long id, Func<Transcript, TranscriptEdit?> wish, string who) => database.Write(c => Apply(c, id, wish, who));
 
     private ChangedText Apply(SqliteConnection c, long id, Func<Transcript, TranscriptEdit?> wish, string who)
     {
         var before = Get(c, id);
-        return wish(before) is { } edit ? Save(c, id, before, Logged(c, id, before, edit, who)) : new ChangedText(before, Head(c, id)!.Version);
+        return wish(before) is { } edit
+            ? Save(c, id, before, Logged(c, id, before, edit, who))
+            : new ChangedText(before, Head(c, id)!.Version);
     }
 
-    /// <summary>As <see cref="Apply(long, Func{Transcript, TranscriptEdit}, string)"/>, and with it the wishes for other texts, all or none; each text logs its own. Gives the first one as it is then.</summary>
-    public ChangedText ApplyAll(IReadOnlyList<(long Id, Func<Transcript, TranscriptEdit?> Wish)> wishes, string who) => database.Write(c => wishes.Select(w => Apply(c, w.Id, w.Wish, who)).ToList()[0]);
+    /// <summary>
+    /// As <see cref="Apply(long, Func{Transcript, TranscriptEdit}, string)"/>, and with it the wishes for other texts, all or none; each
+    /// text logs its own. Gives the first one as it is then.
+    /// </summary>
+    public ChangedText ApplyAll(IReadOnlyList<(long Id, Func<Transcript, TranscriptEdit?> Wish)> wishes, string who) =>
+        database.Write(c => wishes.Select(w => Apply(c, w.Id, w.Wish, who)).ToList()[0]);
 
     /// <summary>
-    /// Takes a person's newest change back, or brings the one that they last took back again; null when there is none. Throws <see cref="EditRefusedException"/> when somebody else has changed the same since.
+    /// Takes a person's newest change back, or brings the one that they last took back again; null when there is none. Throws
+    /// <see cref="EditRefusedException"/> when somebody else has changed the same since.
     /// </summary>
-    public ChangedText? Step(long id, bool redo, string who) => database.Write(c =>
-    {
-        if (ChangeLog.Next<Transcript, TranscriptEdit>(c, About.Transcript(c, id), redo, who) is not { } step)
+    public ChangedText? Step(long id, bool redo, string who) =>
+        database.Write(c =>
         {
-            return null;
-        }
-        var before = Get(c, id);
-        var layers = Alone(before, step.Edit, step.Opposite).Layers;
-        ChangeLog.Made(c, step.Change.Id, redo);
-        return Save(c, id, before, layers);
-    });
+            if (ChangeLog.Next<Transcript, TranscriptEdit>(c, About.Transcript(c, id), redo, who) is not { } step)
+            {
+                return null;
+            }
+            var before = Get(c, id);
+            var layers = Alone(before, step.Edit, step.Opposite).Layers;
+            ChangeLog.Made(c, step.Change.Id, redo);
+            return Save(c, id, before, layers);
+        });
 
-    // An edit of the log out of its order, and its opposite: only where nothing else has touched the same, so that the opposite leads back to the same.
+    // An edit of the log out of its order, and its opposite: only where nothing else has touched the same, so that the opposite leads back
+    // to the same.
     private static (Layers Layers, TranscriptEdit Inverse) Alone(Transcript before, TranscriptEdit edit, TranscriptEdit opposite)
     {
         var (layers, inverse) = edit.Apply(before);
         return opposite.Apply(before with { Layers = layers }).Layers.SameAs(before.Layers)
             ? (layers, inverse)
-            : throw new EditRefusedException("What this change touched was changed again later. Take that back first; “Changes” under Text lists who changed what.");
+            : throw new EditRefusedException(
+                "What this change touched was changed again later. Take that back first; “Changes” under Text lists who changed what."
+            );
     }
 
     /// <summary>What people changed, the newest first, at most so many.</summary>
-    public IReadOnlyList<MadeChange> Changes(long id, int most) => database.Read(c => ChangeLog.All<TranscriptEdit>(c, About.Transcript(c, id), most)
-        .Select(e => new MadeChange(e.Change.Id, e.Change.Who, e.Change.At, e.Change.Edit, e.InForce)).ToList());
+    public IReadOnlyList<MadeChange> Changes(long id, int most) =>
+        database.Read(c =>
+            ChangeLog
+                .All<TranscriptEdit>(c, About.Transcript(c, id), most)
+                .Select(e => new MadeChange(e.Change.Id, e.Change.Who, e.Change.At, e.Change.Edit, e.InForce))
+                .ToList()
+        );
 
     /// <summary>
-    /// Takes back one change alone, as a change of its own, whatever was done elsewhere since. Throws <see cref="EditRefusedException"/> when it is not in force, or what it changed was changed again.
+    /// Takes back one change alone, as a change of its own, whatever was done elsewhere since. Throws <see cref="EditRefusedException"/>
+    /// when it is not in force, or what it changed was changed again.
     /// </summary>
-    public ChangedText TakeBack(long id, long change, string who) => database.Write(c =>
-    {
-        var step = ChangeLog.One<Transcript, TranscriptEdit>(c, About.Transcript(c, id), change);
-        var before = Get(c, id);
-        var (layers, again) = Alone(before, step.Edit, step.Opposite);
-        Append(c, id, before with { Layers = layers }, step.Edit, again, who, change);
-        return Save(c, id, before, layers);
-    });
+    public ChangedText TakeBack(long id, long change, string who) =>
+        database.Write(c =>
+        {
+            var step = ChangeLog.One<Transcript, TranscriptEdit>(c, About.Transcript(c, id), change);
+            var before = Get(c, id);
+            var (layers, again) = Alone(before, step.Edit, step.Opposite);
+            Append(c, id, before with { Layers = layers }, step.Edit, again, who, change);
+            return Save(c, id, before, layers);
+        });
 
     private ChangedText Save(SqliteConnection c, long id, Transcript before, Layers layers)
     {
         SaveLayer(c, "retyped", "number", "text", id, before.Layers.Retyped, layers.Retyped);
         SaveLayer(c, "voice_name", "voice", "name", id, before.Layers.VoiceNames, layers.VoiceNames);
         SaveWords(c, id, before.Layers, layers);
-        var (version, sitting) = c.Query("UPDATE transcript SET version = version + 1 WHERE id = $t RETURNING version, sitting_id", r => (r.GetInt64(0), r.GetInt64(1)), ("$t", id)).Single();
+        var (version, sitting) = c.Query(
+                "UPDATE transcript SET version = version + 1 WHERE id = $t RETURNING version, sitting_id",
+                r => (r.GetInt64(0), r.GetInt64(1)),
+                ("$t", id)
+            )
+            .Single();
         var after = before with { Layers = layers };
         Readings.Refresh(c, this, sitting, (id, after));
         return new ChangedText(after, version);
@@ -254,8 +388,17 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         }
         foreach (var (number, word) in after.Added.Except(before.Added))
         {
-            c.Execute("INSERT OR REPLACE INTO added VALUES ($t, $n, $after, $text, $in, $out, $voice, $gone)", ("$t", id), ("$n", number), ("$after", word.After), ("$text", word.Text),
-                ("$in", word.Range.In.FromZero.Units), ("$out", word.Range.Out.FromZero.Units), ("$voice", word.Voice), ("$gone", word.IsWithdrawn ? 1 : 0));
+            c.Execute(
+                "INSERT OR REPLACE INTO added VALUES ($t, $n, $after, $text, $in, $out, $voice, $gone)",
+                ("$t", id),
+                ("$n", number),
+                ("$after", word.After),
+                ("$text", word.Text),
+                ("$in", word.Range.In.FromZero.Units),
+                ("$out", word.Range.Out.FromZero.Units),
+                ("$voice", word.Voice),
+                ("$gone", word.IsWithdrawn ? 1 : 0)
+            );
         }
         Marks.Save(c, id, before.Marks, after.Marks);
         SaveSet(c, "joined", id, before.Joined, after.Joined);
@@ -275,7 +418,15 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     }
 
     // Table and column names are this file's own words, never a person's.
-    private static void SaveLayer(SqliteConnection c, string table, string key, string value, long id, ImmutableSortedDictionary<int, string> before, ImmutableSortedDictionary<int, string> after)
+    private static void SaveLayer(
+        SqliteConnection c,
+        string table,
+        string key,
+        string value,
+        long id,
+        ImmutableSortedDictionary<int, string> before,
+        ImmutableSortedDictionary<int, string> after
+    )
     {
         foreach (var gone in before.Keys.Where(k => !after.ContainsKey(k)))
         {
@@ -283,33 +434,64 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         }
         foreach (var (k, text) in after.Where(a => !before.TryGetValue(a.Key, out var old) || old != a.Value))
         {
-            c.Execute($"INSERT OR REPLACE INTO {table} (transcript_id, {key}, {value}) VALUES ($t, $k, $v)", ("$t", id), ("$k", k), ("$v", text));
+            c.Execute(
+                $"INSERT OR REPLACE INTO {table} (transcript_id, {key}, {value}) VALUES ($t, $k, $v)",
+                ("$t", id),
+                ("$k", k),
+                ("$v", text)
+            );
         }
     }
 
-    private static TranscriptHead? Head(SqliteConnection c, long id) => c.Query("SELECT id, sitting_id, recogniser, language, version FROM transcript WHERE id = $t",
-        r => new TranscriptHead(r.GetInt64(0), r.GetInt64(1), r.GetString(2), r.GetString(3), r.GetInt64(4)), ("$t", id)).SingleOrDefault();
+    private static TranscriptHead? Head(SqliteConnection c, long id) =>
+        c.Query(
+                "SELECT id, sitting_id, recogniser, language, version FROM transcript WHERE id = $t",
+                r => new TranscriptHead(r.GetInt64(0), r.GetInt64(1), r.GetString(2), r.GetString(3), r.GetInt64(4)),
+                ("$t", id)
+            )
+            .SingleOrDefault();
 
     internal Transcript Get(SqliteConnection c, long id)
     {
         var words = records.Find(id) ?? ReadRecord(c, id);
-        return new Transcript(words, new Layers(
-            Layer(c, "SELECT number, text FROM retyped WHERE transcript_id = $t", id), Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id))
-        {
-            Given = c.Query("SELECT number, voice FROM given WHERE transcript_id = $t", r => KeyValuePair.Create(r.GetInt32(0), r.GetInt32(1)), ("$t", id)).ToImmutableSortedDictionary(),
-            Added = c.Query("SELECT number, after, text, time_in, time_out, voice, withdrawn FROM added WHERE transcript_id = $t",
-                r => KeyValuePair.Create(r.GetInt32(0), new AddedWord(r.GetInt32(1), r.GetString(2), Columns.Range(r, 3), r.GetInt32(5), r.GetInt32(6) == 1)), ("$t", id)).ToImmutableSortedDictionary(),
-            Marks = Marks.OfText(c, id),
-            NextMark = Marks.Next(c),
-            Joined = [.. c.Query("SELECT number FROM joined WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
-            Hidden = [.. c.Query("SELECT number FROM hidden WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
-        });
+        return new Transcript(
+            words,
+            new Layers(
+                Layer(c, "SELECT number, text FROM retyped WHERE transcript_id = $t", id),
+                Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id)
+            )
+            {
+                Given = c.Query(
+                        "SELECT number, voice FROM given WHERE transcript_id = $t",
+                        r => KeyValuePair.Create(r.GetInt32(0), r.GetInt32(1)),
+                        ("$t", id)
+                    )
+                    .ToImmutableSortedDictionary(),
+                Added = c.Query(
+                        "SELECT number, after, text, time_in, time_out, voice, withdrawn FROM added WHERE transcript_id = $t",
+                        r =>
+                            KeyValuePair.Create(
+                                r.GetInt32(0),
+                                new AddedWord(r.GetInt32(1), r.GetString(2), Columns.Range(r, 3), r.GetInt32(5), r.GetInt32(6) == 1)
+                            ),
+                        ("$t", id)
+                    )
+                    .ToImmutableSortedDictionary(),
+                Marks = Marks.OfText(c, id),
+                NextMark = Marks.Next(c),
+                Joined = [.. c.Query("SELECT number FROM joined WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
+                Hidden = [.. c.Query("SELECT number FROM hidden WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
+            }
+        );
     }
 
     private List<RecordWord> ReadRecord(SqliteConnection c, long id)
     {
-        var words = c.Query("SELECT number, text, time_in, time_out, confidence, voice, voice_sure FROM word WHERE transcript_id = $t ORDER BY number",
-            r => new RecordWord(r.GetInt32(0), r.GetString(1), Columns.Range(r, 2), (int?)r.Number(4), r.GetInt32(5), (int?)r.Number(6)), ("$t", id));
+        var words = c.Query(
+            "SELECT number, text, time_in, time_out, confidence, voice, voice_sure FROM word WHERE transcript_id = $t ORDER BY number",
+            r => new RecordWord(r.GetInt32(0), r.GetString(1), Columns.Range(r, 2), (int?)r.Number(4), r.GetInt32(5), (int?)r.Number(6)),
+            ("$t", id)
+        );
         database.WhenKept(c, () => records.Keep(id, words));
         return words;
     }

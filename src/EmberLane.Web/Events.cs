@@ -5,18 +5,31 @@ using EmberLane.Application.Work;
 
 namespace EmberLane.Web;
 
-/// <summary>Server-sent events: what has changed in the production that a page shows, in one word each; the page then asks for what it shows of that.</summary>
+/// <summary>
+/// Server-sent events: what has changed in the production that a page shows, in one word each; the page then asks for what it shows of
+/// that.
+/// </summary>
 internal static class Events
 {
-    private static readonly TimeSpan Beat = TimeSpan.FromSeconds(15), Least = TimeSpan.FromMilliseconds(300);
+    private static readonly TimeSpan Beat = TimeSpan.FromSeconds(15),
+        Least = TimeSpan.FromMilliseconds(300);
 
-    public static void Map(IEndpointRouteBuilder app) => app.MapGet("/events", (long? production, HttpContext context, News news, IHostApplicationLifetime life) =>
-    {
-        context.Response.Headers.CacheControl = "no-store";
-        return TypedResults.ServerSentEvents(SayAsync(news, production, life.ApplicationStopping, context.RequestAborted));
-    });
+    public static void Map(IEndpointRouteBuilder app) =>
+        app.MapGet(
+            "/events",
+            (long? production, HttpContext context, News news, IHostApplicationLifetime life) =>
+            {
+                context.Response.Headers.CacheControl = "no-store";
+                return TypedResults.ServerSentEvents(SayAsync(news, production, life.ApplicationStopping, context.RequestAborted));
+            }
+        );
 
-    private static async IAsyncEnumerable<SseItem<string>> SayAsync(News news, long? production, CancellationToken stopping, [EnumeratorCancellation] CancellationToken gone)
+    private static async IAsyncEnumerable<SseItem<string>> SayAsync(
+        News news,
+        long? production,
+        CancellationToken stopping,
+        [EnumeratorCancellation] CancellationToken gone
+    )
     {
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(gone, stopping);
         var heard = Channel.CreateUnbounded<string>();

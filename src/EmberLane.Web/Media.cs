@@ -3,20 +3,34 @@ using EmberLane.Store;
 
 namespace EmberLane.Web;
 
-/// <summary>What the browser plays and shows of sources: only files that the store names, by id, and that are still what they were.</summary>
+/// <summary>
+/// What the browser plays and shows of sources: only files that the store names, by id, and that are still what they were.
+/// </summary>
 internal static class Media
 {
     public static void Map(IEndpointRouteBuilder app)
     {
-        app.MapGet("/media/{id:long}/play", (long id, Footage footage, MediaCache cache, SourceFiles files) =>
-            footage.Source(id) is not { } source ? Results.NotFound() : source.Facts.PlaysAsItIs ? Sent(files.Find(source), "video/mp4") : Made(cache, cache.Playing(source), "video/mp4"));
-        app.MapGet("/media/sitting/{id:long}/sound", (long id, Footage footage, SittingMics mics, MediaCache cache) =>
-            footage.Sitting(id) is { } sitting ? Made(cache, cache.SittingSound(mics.Of(sitting).Key), "video/mp4") : Results.NotFound());
-        app.MapGet("/media/{id:long}/thumbnail", (long id, Footage footage, MediaCache cache) =>
-            footage.Source(id) is { } source ? Made(cache, cache.Thumbnail(source), "image/jpeg") : Results.NotFound());
+        app.MapGet(
+            "/media/{id:long}/play",
+            (long id, Footage footage, MediaCache cache, SourceFiles files) =>
+                footage.Source(id) is not { } source ? Results.NotFound()
+                : source.Facts.PlaysAsItIs ? Sent(files.Find(source), "video/mp4")
+                : Made(cache, cache.Playing(source), "video/mp4")
+        );
+        app.MapGet(
+            "/media/sitting/{id:long}/sound",
+            (long id, Footage footage, SittingMics mics, MediaCache cache) =>
+                footage.Sitting(id) is { } sitting ? Made(cache, cache.SittingSound(mics.Of(sitting).Key), "video/mp4") : Results.NotFound()
+        );
+        app.MapGet(
+            "/media/{id:long}/thumbnail",
+            (long id, Footage footage, MediaCache cache) =>
+                footage.Source(id) is { } source ? Made(cache, cache.Thumbnail(source), "image/jpeg") : Results.NotFound()
+        );
     }
 
     private static IResult Made(MediaCache cache, string path, string type) => Sent(cache.IsWhole(path) ? path : null, type);
 
-    private static IResult Sent(string? path, string type) => path is null ? Results.NotFound() : Results.File(path, type, enableRangeProcessing: true);
+    private static IResult Sent(string? path, string type) =>
+        path is null ? Results.NotFound() : Results.File(path, type, enableRangeProcessing: true);
 }

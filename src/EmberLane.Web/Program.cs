@@ -33,8 +33,18 @@ try
     await app.WaitForShutdownAsync();
     return 0;
 }
-catch (Exception e) when (e is ArgumentException or StoreException or Microsoft.Data.Sqlite.SqliteException or EmberLane.Engines.ToolException or EmberLane.Engines.UnreadableMediaException or IOException or UnauthorizedAccessException
-    or System.Text.Json.JsonException or System.Net.Sockets.SocketException)
+catch (Exception e)
+    when (e
+            is ArgumentException
+                or StoreException
+                or Microsoft.Data.Sqlite.SqliteException
+                or EmberLane.Engines.ToolException
+                or EmberLane.Engines.UnreadableMediaException
+                or IOException
+                or UnauthorizedAccessException
+                or System.Text.Json.JsonException
+                or System.Net.Sockets.SocketException
+    )
 {
     await Console.Error.WriteLineAsync(ErrorWords.Of(e));
     return 2;

@@ -4,12 +4,20 @@ namespace EmberLane.Web;
 internal static class Security
 {
     private const string Policy =
-        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; media-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
+        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; media-src 'self'; connect-src "
+        + "'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
 
-    // A browser says which site a request comes from. A link to a page may stand anywhere; all else is asked for by our own pages only: what a page elsewhere could have the browser send would start programs here.
+    // A browser says which site a request comes from. A link to a page may stand anywhere; all else is asked for by our own pages only:
+    // what a page elsewhere could have the browser send would start programs here.
     private static bool IsFromElsewhere(HttpRequest request) =>
         request.Headers["Sec-Fetch-Site"].ToString() is "cross-site" or "same-site"
-        && !(HttpMethods.IsGet(request.Method) && request.Headers["Sec-Fetch-Mode"] == "navigate" && request.Headers["Sec-Fetch-Dest"] == "document" && !request.Query.ContainsKey("handler") && !request.Path.StartsWithSegments("/media"));
+        && !(
+            HttpMethods.IsGet(request.Method)
+            && request.Headers["Sec-Fetch-Mode"] == "navigate"
+            && request.Headers["Sec-Fetch-Dest"] == "document"
+            && !request.Query.ContainsKey("handler")
+            && !request.Path.StartsWithSegments("/media")
+        );
 
     public static Task HeadersAsync(HttpContext context, RequestDelegate next)
     {
@@ -22,7 +30,9 @@ internal static class Security
         if (IsFromElsewhere(context.Request))
         {
             context.Response.StatusCode = StatusCodes.Status403Forbidden;
-            return context.Response.WriteAsync("This was asked for by a page of another site, so it is not answered. Open Ember Lane itself.");
+            return context.Response.WriteAsync(
+                "This was asked for by a page of another site, so it is not answered. Open Ember Lane itself."
+            );
         }
         var headers = context.Response.Headers;
         headers["Cross-Origin-Resource-Policy"] = "same-origin";

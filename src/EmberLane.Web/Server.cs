@@ -34,15 +34,26 @@ public static class Server
 
     private static WebApplication Build(Options options, DataFolder folder, Action<IServiceCollection>? adjust)
     {
-        var builder = WebApplication.CreateBuilder(new WebApplicationOptions
-        {
-            ContentRootPath = AppContext.BaseDirectory,
-            WebRootPath = WebRoot(),
-            ApplicationName = typeof(Server).Assembly.GetName().Name,
-        });
-        builder.Host.UseSerilog((_, log) => log.MinimumLevel.Information()
-            .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
-            .WriteTo.File(Path.Combine(options.Data, "log", "ember.log"), rollingInterval: RollingInterval.Day, retainedFileCountLimit: 7, formatProvider: CultureInfo.InvariantCulture));
+        var builder = WebApplication.CreateBuilder(
+            new WebApplicationOptions
+            {
+                ContentRootPath = AppContext.BaseDirectory,
+                WebRootPath = WebRoot(),
+                ApplicationName = typeof(Server).Assembly.GetName().Name,
+            }
+        );
+        builder.Host.UseSerilog(
+            (_, log) =>
+                log
+                    .MinimumLevel.Information()
+                    .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
+                    .WriteTo.File(
+                        Path.Combine(options.Data, "log", "ember.log"),
+                        rollingInterval: RollingInterval.Day,
+                        retainedFileCountLimit: 7,
+                        formatProvider: CultureInfo.InvariantCulture
+                    )
+        );
         builder.WebHost.UseUrls($"http://{options.Address}:{options.Port}");
         builder.WebHost.ConfigureKestrel(kestrel => kestrel.AddServerHeader = false);
         Services(builder.Services, options, folder);
@@ -51,18 +62,27 @@ public static class Server
         SigningKeys.Try(app.Services.GetRequiredService<DataFolder>(), app.Services.GetRequiredService<IDataProtectionProvider>());
         app.Services.GetRequiredService<Store.Transcripts>().ClearHalf();
         app.Services.GetRequiredService<Readings>().MakeFirst();
-        app.UseExceptionHandler(new ExceptionHandlerOptions
-        {
-            ExceptionHandlingPath = "/error",
-            // A form that can not be read is the sender's doing, not ours.
-            StatusCodeSelector = e => e is InvalidDataException or BadHttpRequestException ? StatusCodes.Status400BadRequest : StatusCodes.Status500InternalServerError,
-        });
+        app.UseExceptionHandler(
+            new ExceptionHandlerOptions
+            {
+                ExceptionHandlingPath = "/error",
+                // A form that can not be read is the sender's doing, not ours.
+                StatusCodeSelector = e =>
+                    e is InvalidDataException or BadHttpRequestException
+                        ? StatusCodes.Status400BadRequest
+                        : StatusCodes.Status500InternalServerError,
+            }
+        );
         app.UseStatusCodePagesWithReExecute("/error", "?code={0}");
         app.Use(Security.HeadersAsync);
         app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = file => file.Context.Response.Headers.CacheControl = "no-cache" });
         app.UseRouting();
         app.MapRazorPages();
-        app.MapGet("/healthz", (WarmUp warm) => warm.Done ? Results.Text("ready") : Results.Text("starting", statusCode: StatusCodes.Status503ServiceUnavailable));
+        app.MapGet(
+            "/healthz",
+            (WarmUp warm) =>
+                warm.Done ? Results.Text("ready") : Results.Text("starting", statusCode: StatusCodes.Status503ServiceUnavailable)
+        );
         Media.Map(app);
         Events.Map(app);
         return app;
@@ -85,7 +105,11 @@ public static class Server
     private static string WebRoot()
     {
         var beside = Path.Combine(AppContext.BaseDirectory, "wwwroot");
-        for (var folder = new DirectoryInfo(AppContext.BaseDirectory); !Directory.Exists(beside) && folder is not null; folder = folder.Parent)
+        for (
+            var folder = new DirectoryInfo(AppContext.BaseDirectory);
+            !Directory.Exists(beside) && folder is not null;
+            folder = folder.Parent
+        )
         {
             var source = Path.Combine(folder.FullName, "src", "EmberLane.Web", "wwwroot");
             if (Directory.Exists(source))

@@ -19,9 +19,20 @@ internal static class SigningKeys
                 File.SetUnixFileMode(key, UnixFileMode.UserRead | UnixFileMode.UserWrite);
             }
         }
-        catch (Exception e) when (e is XmlException or CryptographicException or IOException or UnauthorizedAccessException or InvalidOperationException or FormatException)
+        catch (Exception e)
+            when (e
+                    is XmlException
+                        or CryptographicException
+                        or IOException
+                        or UnauthorizedAccessException
+                        or InvalidOperationException
+                        or FormatException
+            )
         {
-            throw new StoreException($"The folder {folder.Keys} holds a file that is not a key, or can not be written ({e.Message}). Move what does not belong there away; new keys are made, and nobody loses anything but open pages.");
+            throw new StoreException(
+                $"The folder {folder.Keys} holds a file that is not a key, or can not be written ({e.Message}). Move what does not belong "
+                    + "there away; new keys are made, and nobody loses anything but open pages."
+            );
         }
     }
 }

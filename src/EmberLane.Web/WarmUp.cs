@@ -3,7 +3,8 @@ using EmberLane.Store;
 namespace EmberLane.Web;
 
 /// <summary>
-/// Asks for the first page, one chart, one transcript and the lists of one production as soon as the server listens, so that the program is compiled and the database read before a person opens their own; only then is the server ready.
+/// Asks for the first page, one chart, one transcript and the lists of one production as soon as the server listens, so that the program is
+/// compiled and the database read before a person opens their own; only then is the server ready.
 /// </summary>
 internal sealed partial class WarmUp(Options options, Footage footage, ILogger<WarmUp> log) : IHostedLifecycleService
 {
@@ -13,7 +14,11 @@ internal sealed partial class WarmUp(Options options, Footage footage, ILogger<W
     {
         try
         {
-            using var client = new HttpClient { BaseAddress = new Uri($"http://{options.Address}:{options.Port}"), Timeout = TimeSpan.FromSeconds(20) };
+            using var client = new HttpClient
+            {
+                BaseAddress = new Uri($"http://{options.Address}:{options.Port}"),
+                Timeout = TimeSpan.FromSeconds(20),
+            };
             foreach (var page in Pages())
             {
                 await client.GetStringAsync(page, cancellationToken);

@@ -4,13 +4,27 @@ namespace EmberLane.Core.Tests;
 
 public sealed class ArchitectureTests
 {
-    private static readonly string[] Outside = ["EmberLane.Engines", "EmberLane.Store", "EmberLane.Application", "EmberLane.Web", "Microsoft.Data.Sqlite", "CliWrap", "Microsoft.AspNetCore"];
+    private static readonly string[] Outside =
+    [
+        "EmberLane.Engines",
+        "EmberLane.Store",
+        "EmberLane.Application",
+        "EmberLane.Web",
+        "Microsoft.Data.Sqlite",
+        "CliWrap",
+        "Microsoft.AspNetCore",
+    ];
 
     private static IEnumerable<string> UsedBy(Type type) => type.Assembly.GetReferencedAssemblies().Select(a => a.Name!);
 
     [Fact]
     public void The_core_knows_nothing_of_store_engines_web_SQL_or_processes() =>
-        Assert.DoesNotContain(UsedBy(typeof(MediaTime)), name => Outside.Any(o => name.StartsWith(o, StringComparison.Ordinal)) || name is "System.Data.Common" or "System.Diagnostics.Process");
+        Assert.DoesNotContain(
+            UsedBy(typeof(MediaTime)),
+            name =>
+                Outside.Any(o => name.StartsWith(o, StringComparison.Ordinal))
+                || name is "System.Data.Common" or "System.Diagnostics.Process"
+        );
 
     [Fact]
     public void Engines_and_store_do_not_know_each_other_nor_the_web()
@@ -29,6 +43,46 @@ public sealed class ArchitectureTests
 
     [Fact]
     public void No_type_of_the_core_holds_time_as_a_double() =>
-        Assert.DoesNotContain(typeof(MediaTime).Assembly.GetTypes().Where(t => t.Namespace is "EmberLane.Core.Time" or "EmberLane.Core.Stories" or "EmberLane.Core.Handoff" or "EmberLane.Core.Transcripts" or "EmberLane.Core.Bites")
-            .SelectMany(t => t.GetFields(BindingFlags.Instance | BindingFlags.Static | BindingFlags.Public | BindingFlags.NonPublic)), f => f.FieldType == typeof(double) || f.FieldType == typeof(float));
+        Assert.DoesNotContain(
+            typeof(MediaTime)
+                .Assembly.GetTypes()
+                .Where(t =>
+                    t.Namespace
+                        is "EmberLane.Core.Time"
+                            or "EmberLane.Core.Stories"
+                            or "EmberLane.Core.Handoff"
+                            or "EmberLane.Core.Transcripts"
+                            or "EmberLane.Core.Bites"
+                )
+                .SelectMany(t => t.GetFields(BindingFlags.Instance | BindingFlags.Static | BindingFlags.Public | BindingFlags.NonPublic)),
+            f => f.FieldType == typeof(double) || f.FieldType == typeof(float)
+        );
+
+    private const int Widest = 140;
+
+    private static readonly string[] Made = ["bin", "obj", "lib", "node_modules", "screenshots"];
+
+    [Fact]
+    public void No_line_of_code_pages_or_styles_is_wider_than_140_columns()
+    {
+        var root = new DirectoryInfo(AppContext.BaseDirectory);
+        while (root.GetFiles("EmberLane.slnx").Length == 0)
+        {
+            root = root.Parent ?? throw new InvalidOperationException("The tests do not run within the project's folder.");
+        }
+        var files = new[] { "src", "tests", "bench", "demo" }
+            .SelectMany(f => Directory.EnumerateFiles(Path.Combine(root.FullName, f), "*", SearchOption.AllDirectories))
+            .Where(f => Path.GetExtension(f) is ".cs" or ".cshtml" or ".js" or ".css")
+            .Where(f => !Path.GetRelativePath(root.FullName, f).Split(Path.DirectorySeparatorChar).Any(Made.Contains))
+            .ToList();
+        Assert.True(files.Count > 300, $"only {files.Count} files were found");
+        Assert.Empty(
+            files.SelectMany(f =>
+                File.ReadLines(f)
+                    .Index()
+                    .Where(l => l.Item.Length > Widest)
+                    .Select(l => $"{Path.GetRelativePath(root.FullName, f)}:{l.Index + 1} has {l.Item.Length} columns")
+            )
+        );
+    }
 }

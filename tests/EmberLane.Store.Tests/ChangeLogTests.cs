@@ -8,7 +8,9 @@ using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Store.Tests;
 
-/// <summary>Undo by person, in every room: one's own only, out of order where nobody touched the same, else with the name of who did.</summary>
+/// <summary>
+/// Undo by person, in every room: one's own only, out of order where nobody touched the same, else with the name of who did.
+/// </summary>
 public sealed class ChangeLogTests : IDisposable
 {
     private readonly string folder = Directory.CreateTempSubdirectory("ember-log").FullName;
@@ -20,20 +22,50 @@ public sealed class ChangeLogTests : IDisposable
     private readonly Stories stories;
     private readonly Productions productions;
     private readonly Changes changes;
-    private readonly long production, hut, ferry, text, story;
+    private readonly long production,
+        hut,
+        ferry,
+        text,
+        story;
     private readonly List<long> kept;
 
     public ChangeLogTests()
     {
         var database = new Database(Path.Combine(folder, "ember.sqlite"));
         transcripts = new Transcripts(database, TimeProvider.System);
-        (footage, grouping, texts) = (new Footage(database, TimeProvider.System), new Grouping(database, TimeProvider.System), new Texts(database, transcripts, TimeProvider.System));
-        (bites, stories, productions, changes) = (new Bites(database, transcripts, TimeProvider.System), new Stories(database, TimeProvider.System), new Productions(database, TimeProvider.System), new Changes(database));
+        (footage, grouping, texts) = (
+            new Footage(database, TimeProvider.System),
+            new Grouping(database, TimeProvider.System),
+            new Texts(database, transcripts, TimeProvider.System)
+        );
+        (bites, stories, productions, changes) = (
+            new Bites(database, transcripts, TimeProvider.System),
+            new Stories(database, TimeProvider.System),
+            new Productions(database, TimeProvider.System),
+            new Changes(database)
+        );
         production = footage.AddProduction("Slack Water");
         (hut, ferry) = (Sitting("Hut"), Sitting("Ferry"));
-        text = transcripts.Add(hut, "local", "en", [.. Enumerable.Range(0, 40).Select(i => new RecordWord(i, $"w{i}", Range(i, i), 900, 0))], new Dictionary<int, string>());
-        kept = [.. Enumerable.Range(0, 4).Select(i => bites.Add(Bite.Of(hut, text, i * 10, (i * 10) + 5, Range(i * 10, (i * 10) + 5), "", "", "Ada")))];
-        story = stories.Add(production, "First order", new TimecodeCount(FrameRate.R25, false).Parse("01:00:00:00"), MediaTime.FromMilliseconds(60_000), "Ada");
+        text = transcripts.Add(
+            hut,
+            "local",
+            "en",
+            [.. Enumerable.Range(0, 40).Select(i => new RecordWord(i, $"w{i}", Range(i, i), 900, 0))],
+            new Dictionary<int, string>()
+        );
+        kept =
+        [
+            .. Enumerable
+                .Range(0, 4)
+                .Select(i => bites.Add(Bite.Of(hut, text, i * 10, (i * 10) + 5, Range(i * 10, (i * 10) + 5), "", "", "Ada"))),
+        ];
+        story = stories.Add(
+            production,
+            "First order",
+            new TimecodeCount(FrameRate.R25, false).Parse("01:00:00:00"),
+            MediaTime.FromMilliseconds(60_000),
+            "Ada"
+        );
     }
 
     public void Dispose()
@@ -42,12 +74,29 @@ public sealed class ChangeLogTests : IDisposable
         Directory.Delete(folder, recursive: true);
     }
 
-    private static SittingRange Range(int first, int last) => new(new SittingTime(MediaTime.FromMilliseconds(first * 500L)), new SittingTime(MediaTime.FromMilliseconds((last * 500L) + 400)));
+    private static SittingRange Range(int first, int last) =>
+        new(new SittingTime(MediaTime.FromMilliseconds(first * 500L)), new SittingTime(MediaTime.FromMilliseconds((last * 500L) + 400)));
 
-    private long Sitting(string name) => footage.BringIn(production, name, [File(name + ".wav", false), File(name + "-a.mov", true), File(name + "-b.mov", true)])!.Value;
+    private long Sitting(string name) =>
+        footage.BringIn(production, name, [File(name + ".wav", false), File(name + "-a.mov", true), File(name + "-b.mov", true)])!.Value;
 
-    private static NewSource File(string name, bool picture) => new("/footage/" + name, name, 5, "print-" + name,
-        new SourceFacts(picture ? "mov" : "wav", MediaTime.FromMilliseconds(30_000), picture ? new PictureFacts("h264", "yuv420p", 960, 540, FrameRate.R25, false) : null, [new SoundTrack(0, "pcm_s16le", 48_000, 2)], StartOfFile.Unknown, null, null, null));
+    private static NewSource File(string name, bool picture) =>
+        new(
+            "/footage/" + name,
+            name,
+            5,
+            "print-" + name,
+            new SourceFacts(
+                picture ? "mov" : "wav",
+                MediaTime.FromMilliseconds(30_000),
+                picture ? new PictureFacts("h264", "yuv420p", 960, 540, FrameRate.R25, false) : null,
+                [new SoundTrack(0, "pcm_s16le", 48_000, 2)],
+                StartOfFile.Unknown,
+                null,
+                null,
+                null
+            )
+        );
 
     private Source Named(string name) => footage.Sources(production).Single(s => s.Name == name);
 
@@ -122,7 +171,10 @@ public sealed class ChangeLogTests : IDisposable
         Undo("Ada");
         Assert.Equal(("Low water", "01:00:00:00"), (stories.Get(story, "Ada")!.Title, stories.Get(story, "Ada")!.Start.ToString()));
         Undo("Ben");
-        Assert.Equal(("First order", 60_000), (stories.Get(story, "Ada")!.Title, stories.Get(story, "Ada")!.Target.ToMillisecondsRounded()));
+        Assert.Equal(
+            ("First order", 60_000),
+            (stories.Get(story, "Ada")!.Title, stories.Get(story, "Ada")!.Target.ToMillisecondsRounded())
+        );
         Assert.Throws<EditRefusedException>(() => stories.Apply(story, new DescribeStory(" ", MediaTime.FromMilliseconds(9)), "Ada"));
         Assert.Throws<EditRefusedException>(() => stories.Apply(story, new CountStory(7, 1, false, "01:00:00:00"), "Ada"));
     }
@@ -145,7 +197,11 @@ public sealed class ChangeLogTests : IDisposable
     {
         grouping.Move(production, [Named("Ferry-a.mov").Id], hut, null, "Ada");
         grouping.Move(production, [Named("Ferry-a.mov").Id], null, null, "Ben");
-        Assert.Contains("changed again later by Ben", Refusal(() => grouping.Step(production, redo: false, "Ada")), StringComparison.Ordinal);
+        Assert.Contains(
+            "changed again later by Ben",
+            Refusal(() => grouping.Step(production, redo: false, "Ada")),
+            StringComparison.Ordinal
+        );
         Assert.Null(Named("Ferry-a.mov").SittingId);
     }
 
@@ -186,12 +242,29 @@ public sealed class ChangeLogTests : IDisposable
             {
                 switch (random.Next(7))
                 {
-                    case 0: grouping.Move(production, some, null, FormattableString.Invariant($"New {i}"), who); break;
-                    case 1: grouping.Move(production, some, null, null, who); break;
-                    case 2: grouping.Move(production, some, sittings[random.Next(sittings.Count)].Id, null, who); break;
-                    case 3 when sittings.Count > 2: grouping.Merge(production, sittings[^1].Id, sittings[0].Id, who); break;
-                    case 4: grouping.Rename(production, sittings[random.Next(sittings.Count)].Id, FormattableString.Invariant($"Title {i}"), who); break;
-                    default: grouping.Step(production, random.Next(3) == 0, who); break;
+                    case 0:
+                        grouping.Move(production, some, null, FormattableString.Invariant($"New {i}"), who);
+                        break;
+                    case 1:
+                        grouping.Move(production, some, null, null, who);
+                        break;
+                    case 2:
+                        grouping.Move(production, some, sittings[random.Next(sittings.Count)].Id, null, who);
+                        break;
+                    case 3 when sittings.Count > 2:
+                        grouping.Merge(production, sittings[^1].Id, sittings[0].Id, who);
+                        break;
+                    case 4:
+                        grouping.Rename(
+                            production,
+                            sittings[random.Next(sittings.Count)].Id,
+                            FormattableString.Invariant($"Title {i}"),
+                            who
+                        );
+                        break;
+                    default:
+                        grouping.Step(production, random.Next(3) == 0, who);
+                        break;
                 }
             }
             catch (EditRefusedException)
@@ -199,7 +272,10 @@ public sealed class ChangeLogTests : IDisposable
                 // What does not fit any more is refused, and nothing is changed.
             }
             sittings = footage.Sittings(production);
-            Assert.All(footage.Sources(production), s => Assert.True(s.SittingId is null || sittings.Any(g => g.Id == s.SittingId), $"{s.Name} is lost after step {i}"));
+            Assert.All(
+                footage.Sources(production),
+                s => Assert.True(s.SittingId is null || sittings.Any(g => g.Id == s.SittingId), $"{s.Name} is lost after step {i}")
+            );
             Assert.All(sittings, g => Assert.Contains(footage.SourcesOf(g.Id), s => s.Id == g.SoundSourceId));
         }
     }
@@ -207,7 +283,8 @@ public sealed class ChangeLogTests : IDisposable
     [Fact]
     public void Places_set_by_hand_are_taken_back_by_who_set_them_and_not_over_a_later_one()
     {
-        long one = Named("Hut-a.mov").Id, two = Named("Hut-b.mov").Id;
+        long one = Named("Hut-a.mov").Id,
+            two = Named("Hut-b.mov").Id;
         footage.PlaceByHand(one, p => PlaceSource.Moved(p, new SittingTime(MediaTime.FromMilliseconds(40))), "Ada");
         footage.PlaceByHand(two, p => PlaceSource.Moved(p, new SittingTime(MediaTime.FromMilliseconds(80))), "Ben");
         Assert.Equal(one, footage.StepPlacing(hut, redo: false, "Ada"));
@@ -237,7 +314,13 @@ public sealed class ChangeLogTests : IDisposable
     [Fact]
     public void The_choice_of_a_text_is_taken_back_by_who_chose_it()
     {
-        var beside = transcripts.AddBeside(hut, "text:hut.docx", "en", [new RecordWord(0, "rope", Range(0, 0), null, 0)], new Dictionary<int, string>());
+        var beside = transcripts.AddBeside(
+            hut,
+            "text:hut.docx",
+            "en",
+            [new RecordWord(0, "rope", Range(0, 0), null, 0)],
+            new Dictionary<int, string>()
+        );
         texts.Choose(hut, beside, "Ada");
         Assert.False(texts.Step(hut, redo: false, "Ben"));
         texts.Choose(hut, null, "Ben");
@@ -258,9 +341,32 @@ public sealed class ChangeLogTests : IDisposable
         Lay(0, 0, "Ben");
         bites.SetAside(kept[1], true, "Ada");
         var listed = changes.Of(production, 100);
-        Assert.Equal([ChangedThing.Bite, ChangedThing.Story, ChangedThing.Gather, ChangedThing.Words, ChangedThing.Words, ChangedThing.Production, ChangedThing.Production, ChangedThing.StoryItself], listed.Take(8).Select(l => l.Thing));
-        Assert.Equal(["set aside: “w10 w11 w12 w13 w14 w15”", "laid as card 1: “w0 w1 w2 rope line w5”", "Ferry renamed Ferry, morning", "“w4” is “line”", "“w3” is “rope”", "transcribed on arrival", "named “High Water”", "begun"],
-            listed.Take(8).Select(l => l.Said));
+        Assert.Equal(
+            [
+                ChangedThing.Bite,
+                ChangedThing.Story,
+                ChangedThing.Gather,
+                ChangedThing.Words,
+                ChangedThing.Words,
+                ChangedThing.Production,
+                ChangedThing.Production,
+                ChangedThing.StoryItself,
+            ],
+            listed.Take(8).Select(l => l.Thing)
+        );
+        Assert.Equal(
+            [
+                "set aside: “w10 w11 w12 w13 w14 w15”",
+                "laid as card 1: “w0 w1 w2 rope line w5”",
+                "Ferry renamed Ferry, morning",
+                "“w4” is “line”",
+                "“w3” is “rope”",
+                "transcribed on arrival",
+                "named “High Water”",
+                "begun",
+            ],
+            listed.Take(8).Select(l => l.Said)
+        );
         Assert.Equal(("Hut", hut), (listed[3].Title, listed[3].SittingId));
         Assert.Equal(["Ada", "Ben", "local"], changes.People(production));
         Assert.Equal(listed.Skip(2).Where(l => l.Who == "Ada").Take(2), changes.Of(production, 2, listed[1].Id, "Ada"));
@@ -272,7 +378,15 @@ public sealed class ChangeLogTests : IDisposable
         stories.TakeBack(story, listed[1].Id, "Ada");
         stories.TakeBack(story, listed[7].Id, "Ada");
         Assert.Equal(("w3", "line"), (transcripts.Get(text).Said(3, 3), transcripts.Get(text).Said(4, 4)));
-        Assert.Equal(("Slack Water", "yes", "Ferry", false), (footage.Production(production)!.Name, productions.Setting(production, "arrival.transcribe"), footage.Sitting(ferry)!.Title, bites.Get(kept[1])!.IsAside));
+        Assert.Equal(
+            ("Slack Water", "yes", "Ferry", false),
+            (
+                footage.Production(production)!.Name,
+                productions.Setting(production, "arrival.transcribe"),
+                footage.Sitting(ferry)!.Title,
+                bites.Get(kept[1])!.IsAside
+            )
+        );
         Assert.True(stories.Get(story, "")!.Story is { Cards.Count: 0, IsAway: true });
         Assert.Contains("not in force", Refusal(() => productions.TakeBack(production, listed[6].Id, "Ada")), StringComparison.Ordinal);
         Assert.Equal(6, changes.Of(production, 100).Count(l => !l.InForce));

@@ -14,18 +14,27 @@ public sealed class GroupingTests : IDisposable
     private readonly Footage footage;
     private readonly Grouping grouping;
     private readonly Mics mics;
-    private readonly long production, hut, ferry;
+    private readonly long production,
+        hut,
+        ferry;
 
     public GroupingTests()
     {
         database = new Database(Path.Combine(folder, "ember.sqlite"));
-        (footage, grouping, mics) = (new Footage(database, TimeProvider.System), new Grouping(database, TimeProvider.System), new Mics(database));
+        (footage, grouping, mics) = (
+            new Footage(database, TimeProvider.System),
+            new Grouping(database, TimeProvider.System),
+            new Mics(database)
+        );
         production = footage.AddProduction("Slack Water");
         hut = footage.BringIn(production, "Hut", [File("hut.wav", false), File("hut-a.mov", true), File("hut-b.mov", true)])!.Value;
         ferry = footage.BringIn(production, "Ferry", [File("ferry.wav", false), File("ferry-a.mov", true)])!.Value;
         foreach (var (source, i) in footage.SourcesOf(hut).Select((s, i) => (s, i)).Skip(1))
         {
-            footage.Place(source.Id, Placement.BySound(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(i * 2000L)), i * 1000), "same sound"));
+            footage.Place(
+                source.Id,
+                Placement.BySound(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(i * 2000L)), i * 1000), "same sound")
+            );
         }
     }
 
@@ -35,17 +44,42 @@ public sealed class GroupingTests : IDisposable
         Directory.Delete(folder, recursive: true);
     }
 
-    private static NewSource File(string name, bool picture) => new("/footage/" + name, name, 5, "print-" + name,
-        new SourceFacts(picture ? "mov" : "wav", MediaTime.FromMilliseconds(9000), picture ? new PictureFacts("h264", "yuv420p", 960, 540, FrameRate.R25, false) : null, [new SoundTrack(0, "pcm_s16le", 48_000, 2)], StartOfFile.Unknown, null, null, null)
-        {
-            Scene = "14", Take = "2", RecordedAt = new DateTime(2026, 9, 14, 7, 42, 5), ChannelNames = picture ? [] : ["Lav Ilse", "Boom"],
-        });
+    private static NewSource File(string name, bool picture) =>
+        new(
+            "/footage/" + name,
+            name,
+            5,
+            "print-" + name,
+            new SourceFacts(
+                picture ? "mov" : "wav",
+                MediaTime.FromMilliseconds(9000),
+                picture ? new PictureFacts("h264", "yuv420p", 960, 540, FrameRate.R25, false) : null,
+                [new SoundTrack(0, "pcm_s16le", 48_000, 2)],
+                StartOfFile.Unknown,
+                null,
+                null,
+                null
+            )
+            {
+                Scene = "14",
+                Take = "2",
+                RecordedAt = new DateTime(2026, 9, 14, 7, 42, 5),
+                ChannelNames = picture ? [] : ["Lav Ilse", "Boom"],
+            }
+        );
 
     private Source Named(string name) => footage.Sources(production).Single(s => s.Name == name);
 
     // Everything that grouping can change, as one text.
-    private string Picture() => string.Join('\n', footage.Sittings(production).Select(s => s.ToString()).Concat(footage.Sources(production).Select(s => $"{s.Id} {s.SittingId} {s.Placement} {s.Labels}"))
-        .Concat(mics.Channels(footage.Sources(production)).Select(m => m.ToString())));
+    private string Picture() =>
+        string.Join(
+            '\n',
+            footage
+                .Sittings(production)
+                .Select(s => s.ToString())
+                .Concat(footage.Sources(production).Select(s => $"{s.Id} {s.SittingId} {s.Placement} {s.Labels}"))
+                .Concat(mics.Channels(footage.Sources(production)).Select(m => m.ToString()))
+        );
 
     [Fact]
     public void What_the_recorder_wrote_is_kept_with_the_file()
@@ -109,10 +143,24 @@ public sealed class GroupingTests : IDisposable
     public void The_sound_that_a_transcript_goes_by_stays_and_a_transcribed_sitting_is_not_taken_back()
     {
         var made = grouping.Move(production, [Named("ferry-a.mov").Id], null, "Alone", "tester")!.Value;
-        new Transcripts(database, TimeProvider.System).Add(made, "local", "en", [new RecordWord(0, "rope", new SittingRange(default, new SittingTime(MediaTime.FromMilliseconds(9))), 1, 0)], new Dictionary<int, string>());
+        new Transcripts(database, TimeProvider.System).Add(
+            made,
+            "local",
+            "en",
+            [new RecordWord(0, "rope", new SittingRange(default, new SittingTime(MediaTime.FromMilliseconds(9))), 1, 0)],
+            new Dictionary<int, string>()
+        );
         var before = Picture();
-        Assert.Contains("Alone is transcribed", Assert.Throws<EditRefusedException>(() => grouping.Merge(production, made, hut, "tester")).Message, StringComparison.Ordinal);
-        Assert.Contains("was transcribed since", Assert.Throws<EditRefusedException>(() => grouping.Step(production, redo: false, "tester")).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "Alone is transcribed",
+            Assert.Throws<EditRefusedException>(() => grouping.Merge(production, made, hut, "tester")).Message,
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "was transcribed since",
+            Assert.Throws<EditRefusedException>(() => grouping.Step(production, redo: false, "tester")).Message,
+            StringComparison.Ordinal
+        );
         Assert.Equal(before, Picture());
         grouping.Move(production, [Named("hut-a.mov").Id], made, null, "tester");
         Assert.Equal(2, footage.SourcesOf(made).Count);
@@ -121,7 +169,8 @@ public sealed class GroupingTests : IDisposable
     [Fact]
     public void What_was_done_to_a_files_place_before_it_moved_is_passed_over_and_sync_of_its_old_sitting_leaves_it_alone()
     {
-        long first = Named("hut-a.mov").Id, second = Named("hut-b.mov").Id;
+        long first = Named("hut-a.mov").Id,
+            second = Named("hut-b.mov").Id;
         foreach (var id in new[] { first, second })
         {
             footage.PlaceByHand(id, p => PlaceSource.Moved(p, new SittingTime(MediaTime.FromMilliseconds(9000))), "tester");
@@ -145,7 +194,9 @@ public sealed class GroupingTests : IDisposable
         grouping.Label(production, both, l => l.With("camera", "B").With("note", "morning"), "tester");
         Assert.All(both, id => Assert.Equal(("B", "morning"), (footage.Source(id)!.Camera, footage.Source(id)!.Labels.Note)));
         var written = 0;
-        Assert.Throws<EditRefusedException>(() => grouping.Label(production, both, l => ++written == 2 ? throw new EditRefusedException("no") : l.With("camera", "C"), "tester"));
+        Assert.Throws<EditRefusedException>(() =>
+            grouping.Label(production, both, l => ++written == 2 ? throw new EditRefusedException("no") : l.With("camera", "C"), "tester")
+        );
         Assert.All(both, id => Assert.Equal("B", footage.Source(id)!.Camera));
         footage.Place(both[0], Placement.BySound(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(77)), 0), "found since"));
         grouping.Step(production, redo: false, "tester");
@@ -162,7 +213,10 @@ public sealed class GroupingTests : IDisposable
         grouping.SetMic(production, source.Id, 1, c => c with { Kind = MicKind.Mix, Person = "Ilse Varga", Heard = true }, "tester");
         grouping.SetMic(production, source.Id, 1, c => c with { Heard = false }, "tester");
         var channels = mics.Channels([source]);
-        Assert.Equal(new KnownChannel(source.Id, 0, "Lav Ilse", false, 2, new ChannelSound(-18.5m, 24.2m, null), MicChoice.None), channels[0]);
+        Assert.Equal(
+            new KnownChannel(source.Id, 0, "Lav Ilse", false, 2, new ChannelSound(-18.5m, 24.2m, null), MicChoice.None),
+            channels[0]
+        );
         Assert.Equal(new MicChoice(MicKind.Mix, "Ilse Varga", false), channels[1].Choice);
         grouping.Step(production, redo: false, "tester");
         grouping.Step(production, redo: false, "tester");
@@ -198,10 +252,18 @@ public sealed class GroupingTests : IDisposable
             {
                 switch (random.Next(4))
                 {
-                    case 0: grouping.Move(production, files, null, null, "tester"); break;
-                    case 1: grouping.Move(production, files, null, $"Sitting {n}", "tester"); break;
-                    case 2: grouping.Move(production, files, sittings[random.Next(sittings.Count)].Id, null, "tester"); break;
-                    default: grouping.Label(production, files, l => l.With("scene", $"{n}"), "tester"); break;
+                    case 0:
+                        grouping.Move(production, files, null, null, "tester");
+                        break;
+                    case 1:
+                        grouping.Move(production, files, null, $"Sitting {n}", "tester");
+                        break;
+                    case 2:
+                        grouping.Move(production, files, sittings[random.Next(sittings.Count)].Id, null, "tester");
+                        break;
+                    default:
+                        grouping.Label(production, files, l => l.With("scene", $"{n}"), "tester");
+                        break;
                 }
             }
             catch (EditRefusedException)
@@ -219,9 +281,7 @@ public sealed class GroupingTests : IDisposable
             Assert.NotNull(grouping.Step(production, redo: false, "tester"));
             n -= Picture() == pictures[n] ? 1 : 0;
         }
-        while (grouping.Step(production, redo: true, "tester") is not null)
-        {
-        }
+        while (grouping.Step(production, redo: true, "tester") is not null) { }
         Assert.Equal(pictures[^1], Picture());
     }
 }

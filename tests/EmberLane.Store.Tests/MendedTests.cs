@@ -1,6 +1,6 @@
-using EmberLane.Core.Marks;
 using EmberLane.Core;
 using EmberLane.Core.Bites;
+using EmberLane.Core.Marks;
 using EmberLane.Core.Media;
 using EmberLane.Core.Transcripts;
 using EmberLane.Running;
@@ -21,20 +21,64 @@ public sealed class MendedTests : IDisposable
         Directory.Delete(folder, recursive: true);
     }
 
-    private sealed record Rooms(Database Database, Footage Footage, Transcripts Transcripts, Texts Texts, Bites Bites, Grouping Grouping, Jobs Jobs);
+    private sealed record Rooms(
+        Database Database,
+        Footage Footage,
+        Transcripts Transcripts,
+        Texts Texts,
+        Bites Bites,
+        Grouping Grouping,
+        Jobs Jobs
+    );
 
     private Rooms Open()
     {
         var database = new Database(Path_);
         var transcripts = new Transcripts(database, TimeProvider.System);
-        return new Rooms(database, new Footage(database, TimeProvider.System), transcripts, new Texts(database, transcripts, TimeProvider.System), new Bites(database, new Transcripts(database, TimeProvider.System), TimeProvider.System), new Grouping(database, TimeProvider.System), new Jobs(database));
+        return new Rooms(
+            database,
+            new Footage(database, TimeProvider.System),
+            transcripts,
+            new Texts(database, transcripts, TimeProvider.System),
+            new Bites(database, new Transcripts(database, TimeProvider.System), TimeProvider.System),
+            new Grouping(database, TimeProvider.System),
+            new Jobs(database)
+        );
     }
 
-    private static NewSource File_(string name, bool picture) => new("/footage/" + name, name, 5, "print-" + name,
-        new SourceFacts(picture ? "mov" : "wav", MediaTime.FromMilliseconds(9000), picture ? new PictureFacts("h264", "yuv420p", 960, 540, FrameRate.R25, false) : null, [new SoundTrack(0, "pcm_s16le", 48_000, 2)], StartOfFile.Unknown, null, null, null));
+    private static NewSource File_(string name, bool picture) =>
+        new(
+            "/footage/" + name,
+            name,
+            5,
+            "print-" + name,
+            new SourceFacts(
+                picture ? "mov" : "wav",
+                MediaTime.FromMilliseconds(9000),
+                picture ? new PictureFacts("h264", "yuv420p", 960, 540, FrameRate.R25, false) : null,
+                [new SoundTrack(0, "pcm_s16le", 48_000, 2)],
+                StartOfFile.Unknown,
+                null,
+                null,
+                null
+            )
+        );
 
-    private static List<RecordWord> Words(int count, string said = "w") => [.. Enumerable.Range(0, count).Select(i =>
-        new RecordWord(i, FormattableString.Invariant($"{said}{i}"), new SittingRange(new SittingTime(MediaTime.FromMilliseconds(i * 100L)), new SittingTime(MediaTime.FromMilliseconds((i * 100L) + 90))), 500, 0))];
+    private static List<RecordWord> Words(int count, string said = "w") =>
+        [
+            .. Enumerable
+                .Range(0, count)
+                .Select(i => new RecordWord(
+                    i,
+                    FormattableString.Invariant($"{said}{i}"),
+                    new SittingRange(
+                        new SittingTime(MediaTime.FromMilliseconds(i * 100L)),
+                        new SittingTime(MediaTime.FromMilliseconds((i * 100L) + 90))
+                    ),
+                    500,
+                    0
+                )),
+        ];
 
     private static readonly Dictionary<int, string> NoNames = [];
 
@@ -43,13 +87,20 @@ public sealed class MendedTests : IDisposable
     {
         var r = Open();
         var production = r.Footage.AddProduction("Slack Water");
-        long hut = r.Footage.BringIn(production, "Hut", [File_("hut.wav", false), File_("hut.mov", true)])!.Value, walk = r.Footage.BringIn(production, "Walk", [File_("walk.wav", false)])!.Value;
+        long hut = r.Footage.BringIn(production, "Hut", [File_("hut.wav", false), File_("hut.mov", true)])!.Value,
+            walk = r.Footage.BringIn(production, "Walk", [File_("walk.wav", false)])!.Value;
         var text = r.Transcripts.Add(hut, "local", "en", Words(3), NoNames);
         r.Bites.Add(Bite.Of(hut, text, 0, 2, Words(3)[0].Range, "school", "", "producer"));
         r.Texts.Choose(hut, null, "producer");
-        Assert.Contains("transcribed", Assert.Throws<EditRefusedException>(() => r.Grouping.Merge(production, hut, walk, "producer")).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "transcribed",
+            Assert.Throws<EditRefusedException>(() => r.Grouping.Merge(production, hut, walk, "producer")).Message,
+            StringComparison.Ordinal
+        );
         Assert.Equal([hut, walk], r.Footage.Sittings(production).Select(s => s.Id));
-        Assert.Throws<EditRefusedException>(() => r.Grouping.Move(production, [r.Footage.Sitting(hut)!.SoundSourceId!.Value], null, null, "producer"));
+        Assert.Throws<EditRefusedException>(() =>
+            r.Grouping.Move(production, [r.Footage.Sitting(hut)!.SoundSourceId!.Value], null, null, "producer")
+        );
         // A camera may go: nothing is known by its sound.
         r.Grouping.Move(production, [r.Footage.SourcesOf(hut).Single(s => s.Name == "hut.mov").Id], walk, null, "producer");
         Assert.Equal(2, r.Footage.SourcesOf(walk).Count);
@@ -59,12 +110,16 @@ public sealed class MendedTests : IDisposable
     public void A_sitting_that_was_merged_away_under_its_bites_is_back_when_its_database_is_opened()
     {
         DatabaseFile.Make(Path_, 11);
-        DatabaseFile.Run(Path_, """
+        DatabaseFile.Run(
+            Path_,
+            """
             INSERT INTO production VALUES (1, 'Slack Water');
             INSERT INTO sitting (id, production_id, title, gone) VALUES (1, 1, 'Hut', 1), (2, 1, 'Walk', 0), (3, 1, 'Empty', 1);
             INSERT INTO transcript (id, sitting_id, recogniser, language, made_at) VALUES (1, 1, 'local', 'en', '2026-09-14T00:00:00Z');
-            INSERT INTO bite (id, sitting_id, transcript_id, first_word, last_word, time_in, time_out, theme, note, owner) VALUES (1, 1, 1, 0, 1, 0, 1000, 'school', '', 'producer');
-            """);
+            INSERT INTO bite (id, sitting_id, transcript_id, first_word, last_word, time_in, time_out, theme, note, owner)
+                VALUES (1, 1, 1, 0, 1, 0, 1000, 'school', '', 'producer');
+            """
+        );
         Assert.Equal(["Hut", "Walk"], Open().Footage.Sittings(1).Select(s => s.Title));
     }
 
@@ -73,8 +128,16 @@ public sealed class MendedTests : IDisposable
     {
         var r = Open();
         var sitting = r.Footage.BringIn(r.Footage.AddProduction("Slack Water"), "Hut", [File_("hut.wav", false)])!.Value;
-        Assert.Throws<EditRefusedException>(() => r.Transcripts.AddBeside(sitting, "text:bad.txt", "en", Words(3, "bad"), NoNames,
-            (text, by) => new PutMark(new Mark(1, MarkKind.UseThis, 99, 99, text.RangeOf(0, 0), by.Owner, "", by.When))));
+        Assert.Throws<EditRefusedException>(() =>
+            r.Transcripts.AddBeside(
+                sitting,
+                "text:bad.txt",
+                "en",
+                Words(3, "bad"),
+                NoNames,
+                (text, by) => new PutMark(new Mark(1, MarkKind.UseThis, 99, 99, text.RangeOf(0, 0), by.Owner, "", by.When))
+            )
+        );
         Assert.Empty(r.Texts.Of(sitting));
         var id = r.Transcripts.AddBeside(sitting, "text:good.txt", "en", Words(3, "good"), NoNames);
         Assert.Equal("good0 good1 good2", r.Transcripts.Get(id).Said(0, 2));
@@ -88,15 +151,18 @@ public sealed class MendedTests : IDisposable
         var mine = r.Transcripts.Add(sitting, "local", "en", Words(3), NoNames);
         var between = 0;
         // A list that changes another text whenever a part of it has been written.
-        var watched = Words(20_000).Select((w, i) =>
-        {
-            if (i > 0 && i % 4_000 == 0)
-            {
-                r.Transcripts.Apply(mine, new Retype(0, FormattableString.Invariant($"x{++between}")), "producer");
-                Assert.Single(r.Texts.Of(sitting));
-            }
-            return w;
-        });
+        var watched = Words(20_000)
+            .Select(
+                (w, i) =>
+                {
+                    if (i > 0 && i % 4_000 == 0)
+                    {
+                        r.Transcripts.Apply(mine, new Retype(0, FormattableString.Invariant($"x{++between}")), "producer");
+                        Assert.Single(r.Texts.Of(sitting));
+                    }
+                    return w;
+                }
+            );
         var id = r.Transcripts.AddBeside(sitting, "text:long.txt", "en", new Lazily<RecordWord>(watched, 20_000), NoNames);
         Assert.Equal(4, between);
         Assert.Equal("x4", r.Transcripts.Get(mine).Said(0, 0));
@@ -109,7 +175,11 @@ public sealed class MendedTests : IDisposable
         var r = Open();
         var sitting = r.Footage.BringIn(r.Footage.AddProduction("Slack Water"), "Hut", [File_("hut.wav", false)])!.Value;
         var mine = r.Transcripts.Add(sitting, "local", "en", Words(3), NoNames);
-        DatabaseFile.Run(Path_, $"INSERT INTO transcript (id, sitting_id, recogniser, language, made_at, whole) VALUES (77, {sitting}, 'local', 'en', '', 0); INSERT INTO word (transcript_id, number, text, time_in, time_out, voice) VALUES (77, 0, 'half', 0, 1, 0);");
+        DatabaseFile.Run(
+            Path_,
+            $"INSERT INTO transcript (id, sitting_id, recogniser, language, made_at, whole) VALUES (77, {sitting}, 'local', 'en', '', 0); "
+                + "INSERT INTO word (transcript_id, number, text, time_in, time_out, voice) VALUES (77, 0, 'half', 0, 1, 0);"
+        );
         r.Transcripts.ClearHalf();
         Assert.Equal([mine], r.Texts.Of(sitting).Select(t => t.Id));
         Assert.Equal("0", DatabaseFile.Ask(Path_, "SELECT COUNT(*) FROM word WHERE transcript_id = 77"));
@@ -174,7 +244,11 @@ public sealed class MendedTests : IDisposable
         File.WriteAllText(Path_, "not a database, but long enough to look like one at a first glance" + new string('x', 4000));
         Assert.Contains("damaged", Refused(), StringComparison.Ordinal);
         File.Delete(Path_);
-        Assert.Contains("can not be written", Assert.Throws<StoreException>(() => new Database(Path.Combine(folder, "no such folder", "ember.sqlite"))).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "can not be written",
+            Assert.Throws<StoreException>(() => new Database(Path.Combine(folder, "no such folder", "ember.sqlite"))).Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -198,7 +272,10 @@ public sealed class MendedTests : IDisposable
     {
         var r = Open();
         r.Footage.AddProduction("Slack Water");
-        Assert.All(Directory.GetFiles(folder, "ember.sqlite*"), f => Assert.Equal(UnixFileMode.UserRead | UnixFileMode.UserWrite, File.GetUnixFileMode(f)));
+        Assert.All(
+            Directory.GetFiles(folder, "ember.sqlite*"),
+            f => Assert.Equal(UnixFileMode.UserRead | UnixFileMode.UserWrite, File.GetUnixFileMode(f))
+        );
     }
 
     private string Refused()

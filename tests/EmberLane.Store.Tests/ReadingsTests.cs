@@ -17,15 +17,45 @@ public sealed class ReadingsTests : IDisposable
     private readonly Bites bites;
     private readonly Readings readings;
     private readonly Footage footage;
-    private readonly long production, sitting, text;
+    private readonly long production,
+        sitting,
+        text;
 
     public ReadingsTests()
     {
         database = new Database(Path.Combine(folder, "ember.sqlite"));
         transcripts = new Transcripts(database, TimeProvider.System);
-        (footage, texts, bites, readings) = (new Footage(database, TimeProvider.System), new Texts(database, transcripts, TimeProvider.System), new Bites(database, transcripts, TimeProvider.System), new Readings(database, transcripts));
+        (footage, texts, bites, readings) = (
+            new Footage(database, TimeProvider.System),
+            new Texts(database, transcripts, TimeProvider.System),
+            new Bites(database, transcripts, TimeProvider.System),
+            new Readings(database, transcripts)
+        );
         production = footage.AddProduction("Slack Water");
-        sitting = footage.BringIn(production, "Hut", [new NewSource("/footage/hut.wav", "hut.wav", 5, "print", new SourceFacts("wav", MediaTime.FromMilliseconds(200_000), null, [new SoundTrack(0, "pcm_s16le", 48_000, 1)], StartOfFile.Unknown, null, null, null))])!.Value;
+        sitting = footage
+            .BringIn(
+                production,
+                "Hut",
+                [
+                    new NewSource(
+                        "/footage/hut.wav",
+                        "hut.wav",
+                        5,
+                        "print",
+                        new SourceFacts(
+                            "wav",
+                            MediaTime.FromMilliseconds(200_000),
+                            null,
+                            [new SoundTrack(0, "pcm_s16le", 48_000, 1)],
+                            StartOfFile.Unknown,
+                            null,
+                            null,
+                            null
+                        )
+                    ),
+                ]
+            )!
+            .Value;
         text = transcripts.Add(sitting, "local", "en", Words("w"), new Dictionary<int, string> { [0] = "Ilse", [1] = "Maren" });
     }
 
@@ -37,11 +67,25 @@ public sealed class ReadingsTests : IDisposable
 
     private static SittingTime At(int word) => new(MediaTime.FromMilliseconds(word * 500L));
 
-    private static List<RecordWord> Words(string stem) => [.. Enumerable.Range(0, Length).Select(i => new RecordWord(i, $"{stem}{i}", new SittingRange(At(i), At(i) + MediaTime.FromMilliseconds(400)), 900, i / 10 % 2))];
+    private static List<RecordWord> Words(string stem) =>
+        [
+            .. Enumerable
+                .Range(0, Length)
+                .Select(i => new RecordWord(
+                    i,
+                    $"{stem}{i}",
+                    new SittingRange(At(i), At(i) + MediaTime.FromMilliseconds(400)),
+                    900,
+                    i / 10 % 2
+                )),
+        ];
 
     private static readonly Signed Ben = new("Ben", null);
 
-    private long Keep(int first, int last) => bites.Add(Bite.Of(sitting, text, first, last, new SittingRange(At(first), At(last) + MediaTime.FromMilliseconds(400)), "", "", "Ada"));
+    private long Keep(int first, int last) =>
+        bites.Add(
+            Bite.Of(sitting, text, first, last, new SittingRange(At(first), At(last) + MediaTime.FromMilliseconds(400)), "", "", "Ada")
+        );
 
     [Fact]
     public void A_bite_says_what_the_text_says_now_without_what_is_set_aside_and_by_whichever_text_is_read()
@@ -55,7 +99,10 @@ public sealed class ReadingsTests : IDisposable
         Assert.Equal("w8 rope w10 w12", readings.Of(id)!.Said);
         Assert.Equal(["Ilse", "Tobias"], readings.Of(id)!.Voices.Select(v => v.Name));
         Assert.Equal(2, readings.Of(id)!.Pieces.Count);
-        Assert.Equal(Assert.Single(readings.Aside(production)[sitting]), new SittingRange(At(11), At(11) + MediaTime.FromMilliseconds(400)));
+        Assert.Equal(
+            Assert.Single(readings.Aside(production)[sitting]),
+            new SittingRange(At(11), At(11) + MediaTime.FromMilliseconds(400))
+        );
         var beside = transcripts.AddBeside(sitting, "text:hut.txt", "en", Words("t"), new Dictionary<int, string>());
         Assert.Equal("w8 rope w10 w12", readings.Of(id)!.Said);
         texts.Choose(sitting, beside, "Ada");
@@ -75,30 +122,76 @@ public sealed class ReadingsTests : IDisposable
     public void After_any_changes_a_rebuild_finds_nothing_to_mend(int seed)
     {
         var random = new Random(seed);
-        var made = new List<long> { text, transcripts.AddBeside(sitting, "text:hut.txt", "en", Words("t"), new Dictionary<int, string> { [0] = "Ilse" }) };
+        var made = new List<long>
+        {
+            text,
+            transcripts.AddBeside(sitting, "text:hut.txt", "en", Words("t"), new Dictionary<int, string> { [0] = "Ilse" }),
+        };
         for (var i = 0; i < 120; i++)
         {
             var (which, word) = (made[random.Next(made.Count)], random.Next(Length));
             switch (random.Next(9))
             {
-                case 0: Keep(Math.Min(word, Length - 20), Math.Min(word, Length - 20) + random.Next(20)); break;
-                case 1: transcripts.Apply(which, new Retype(word, $"x{i}"), "Ada"); break;
-                case 2: transcripts.Apply(which, t => Marking.TurnAside(t, t.PlaceOf(word)!.Value, t.PlaceOf(Math.Min(word + random.Next(12), Length - 1))!.Value, Ben), "Ben"); break;
-                case 3: transcripts.Apply(which, new HideWord(word, random.Next(2) == 0), "Ada"); break;
-                case 4: transcripts.Apply(which, new GiveWord(word, random.Next(2)), "Ben"); break;
-                case 5: transcripts.Apply(which, new NameVoice(random.Next(2), $"Name {random.Next(4)}"), "Ada"); break;
-                case 6: transcripts.Apply(which, t => new AddWord(t.FreshNumber(), word, "more", new SittingRange(At(word) + MediaTime.FromMilliseconds(410), At(word) + MediaTime.FromMilliseconds(480)), 0), "Ada"); break;
+                case 0:
+                    Keep(Math.Min(word, Length - 20), Math.Min(word, Length - 20) + random.Next(20));
+                    break;
+                case 1:
+                    transcripts.Apply(which, new Retype(word, $"x{i}"), "Ada");
+                    break;
+                case 2:
+                    transcripts.Apply(
+                        which,
+                        t =>
+                            Marking.TurnAside(
+                                t,
+                                t.PlaceOf(word)!.Value,
+                                t.PlaceOf(Math.Min(word + random.Next(12), Length - 1))!.Value,
+                                Ben
+                            ),
+                        "Ben"
+                    );
+                    break;
+                case 3:
+                    transcripts.Apply(which, new HideWord(word, random.Next(2) == 0), "Ada");
+                    break;
+                case 4:
+                    transcripts.Apply(which, new GiveWord(word, random.Next(2)), "Ben");
+                    break;
+                case 5:
+                    transcripts.Apply(which, new NameVoice(random.Next(2), $"Name {random.Next(4)}"), "Ada");
+                    break;
+                case 6:
+                    transcripts.Apply(
+                        which,
+                        t => new AddWord(
+                            t.FreshNumber(),
+                            word,
+                            "more",
+                            new SittingRange(At(word) + MediaTime.FromMilliseconds(410), At(word) + MediaTime.FromMilliseconds(480)),
+                            0
+                        ),
+                        "Ada"
+                    );
+                    break;
                 case 7:
                     Try(() => texts.Choose(sitting, random.Next(4) == 0 ? null : which, "Ada"));
                     break;
                 default:
-                    Try(() => _ = random.Next(2) == 0 ? (object?)transcripts.Step(which, random.Next(2) == 0, "Ben") : texts.Step(sitting, random.Next(2) == 0, "Ada"));
+                    Try(() =>
+                        _ =
+                            random.Next(2) == 0
+                                ? (object?)transcripts.Step(which, random.Next(2) == 0, "Ben")
+                                : texts.Step(sitting, random.Next(2) == 0, "Ada")
+                    );
                     break;
             }
         }
         Assert.Empty(readings.Rebuild());
         Assert.Equal(bites.Of(production).Count, readings.OfProduction(production).Count);
-        Assert.Equal(bites.Figures(production).Length, readings.OfProduction(production).Values.Aggregate(MediaTime.Zero, (sum, r) => sum + r.Length));
+        Assert.Equal(
+            bites.Figures(production).Length,
+            readings.OfProduction(production).Values.Aggregate(MediaTime.Zero, (sum, r) => sum + r.Length)
+        );
     }
 
     private static void Try(Action change)

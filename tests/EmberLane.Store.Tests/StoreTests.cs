@@ -20,7 +20,12 @@ public sealed class StoreTests : IDisposable
     public StoreTests()
     {
         database = new Database(File_);
-        (footage, transcripts, stories, jobs) = (new Footage(database, TimeProvider.System), new Transcripts(database, TimeProvider.System), new Stories(database, TimeProvider.System), new Jobs(database));
+        (footage, transcripts, stories, jobs) = (
+            new Footage(database, TimeProvider.System),
+            new Transcripts(database, TimeProvider.System),
+            new Stories(database, TimeProvider.System),
+            new Jobs(database)
+        );
     }
 
     private string File_ => Path.Combine(folder, "ember.sqlite");
@@ -31,14 +36,32 @@ public sealed class StoreTests : IDisposable
         Directory.Delete(folder, recursive: true);
     }
 
-    private static readonly SourceFacts Camera = new("mov", MediaTime.FromMilliseconds(9000), new PictureFacts("h264", "yuv420p", 960, 540, FrameRate.R2997, false), [new SoundTrack(1, "aac", 48_000, 1)],
-        new StartOfFile(new TimecodeCount(FrameRate.R2997, true).Parse("00:59:58;12"), null), "C003C001", "Made-up", null);
+    private static readonly SourceFacts Camera = new(
+        "mov",
+        MediaTime.FromMilliseconds(9000),
+        new PictureFacts("h264", "yuv420p", 960, 540, FrameRate.R2997, false),
+        [new SoundTrack(1, "aac", 48_000, 1)],
+        new StartOfFile(new TimecodeCount(FrameRate.R2997, true).Parse("00:59:58;12"), null),
+        "C003C001",
+        "Made-up",
+        null
+    );
 
-    private static readonly SourceFacts Recorder = new("wav", MediaTime.FromMilliseconds(9000), null, [new SoundTrack(0, "pcm_s16le", 48_000, 3)], new StartOfFile(null, MediaTime.FromMilliseconds(27_725_000)), null, null, null);
+    private static readonly SourceFacts Recorder = new(
+        "wav",
+        MediaTime.FromMilliseconds(9000),
+        null,
+        [new SoundTrack(0, "pcm_s16le", 48_000, 3)],
+        new StartOfFile(null, MediaTime.FromMilliseconds(27_725_000)),
+        null,
+        null,
+        null
+    );
 
     private static NewSource File(string name, SourceFacts facts) => new("/footage/" + name, name, 5, "print-" + name, facts);
 
-    private static SittingRange Range(long from, long to) => new(new SittingTime(MediaTime.FromMilliseconds(from)), new SittingTime(MediaTime.FromMilliseconds(to)));
+    private static SittingRange Range(long from, long to) =>
+        new(new SittingTime(MediaTime.FromMilliseconds(from)), new SittingTime(MediaTime.FromMilliseconds(to)));
 
     private (long Production, long Sitting) Begin()
     {
@@ -46,7 +69,14 @@ public sealed class StoreTests : IDisposable
         return (production, footage.BringIn(production, "Hut", [File("cam.mov", Camera), File("snd.wav", Recorder)])!.Value);
     }
 
-    private long Words(long sitting) => transcripts.Add(sitting, "local", "en", [.. Enumerable.Range(0, 3).Select(i => new RecordWord(i, "w" + i, Range(i * 100, (i * 100) + 50), i == 1 ? null : 500, i % 2))], new Dictionary<int, string>());
+    private long Words(long sitting) =>
+        transcripts.Add(
+            sitting,
+            "local",
+            "en",
+            [.. Enumerable.Range(0, 3).Select(i => new RecordWord(i, "w" + i, Range(i * 100, (i * 100) + 50), i == 1 ? null : 500, i % 2))],
+            new Dictionary<int, string>()
+        );
 
     [Fact]
     public void What_was_measured_comes_back_as_it_was_and_the_recorder_is_the_reference()
@@ -109,7 +139,13 @@ public sealed class StoreTests : IDisposable
         var (production, sitting) = Begin();
         var bites = new Bites(database, new Transcripts(database, TimeProvider.System), TimeProvider.System);
         var bite = bites.Add(Bite.Of(sitting, Words(sitting), 0, 2, Range(0, 250), "school", "", "producer"));
-        var id = stories.Add(production, "First order", new TimecodeCount(FrameRate.R2997, true).Parse("01:00:00;00"), MediaTime.FromMilliseconds(90_000), "producer");
+        var id = stories.Add(
+            production,
+            "First order",
+            new TimecodeCount(FrameRate.R2997, true).Parse("01:00:00;00"),
+            MediaTime.FromMilliseconds(90_000),
+            "producer"
+        );
         var card = new Card(Guid.NewGuid(), bite, sitting, Range(0, 250), null);
         var one = stories.Apply(id, 0, new LayCard(card, 0), "producer");
         Assert.Equal([card], one.Story.Cards);
@@ -139,7 +175,9 @@ public sealed class StoreTests : IDisposable
         Assert.Null(footage.StepPlacing(sitting, redo: false, "me"));
         Assert.Equal(camera, footage.StepPlacing(sitting, redo: true, "me"));
         Assert.True(footage.Source(camera)!.Placement.ByHand);
-        Assert.Throws<EditRefusedException>(() => footage.PlaceByHand(camera, p => PlaceSource.Moved(p, new SittingTime(MediaTime.FromMilliseconds(1_000_000_000))), "me"));
+        Assert.Throws<EditRefusedException>(() =>
+            footage.PlaceByHand(camera, p => PlaceSource.Moved(p, new SittingTime(MediaTime.FromMilliseconds(1_000_000_000))), "me")
+        );
         Assert.Equal(moved, footage.Source(camera)!.Place!.Value.Start);
         Assert.False(footage.PlaceByHand(4711, p => p, "me"));
     }
@@ -184,7 +222,15 @@ public sealed class StoreTests : IDisposable
         var (production, sitting) = Begin();
         var job = jobs.Add(production, "transcribe", sitting, "Hut");
         jobs.TakeNext(["transcribe"]);
-        var id = transcripts.AddFromJob(job, "1 word", sitting, "local", "en", [new RecordWord(0, "a", Range(0, 1), null, 0)], new Dictionary<int, string>());
+        var id = transcripts.AddFromJob(
+            job,
+            "1 word",
+            sitting,
+            "local",
+            "en",
+            [new RecordWord(0, "a", Range(0, 1), null, 0)],
+            new Dictionary<int, string>()
+        );
         Assert.Equal(("done", id), (jobs.Get(job)!.State, footage.Sitting(sitting)!.TranscriptId!.Value));
     }
 
@@ -200,7 +246,11 @@ public sealed class StoreTests : IDisposable
         Assert.Contains("newer", Assert.Throws<StoreException>(() => new Database(File_)).Message, StringComparison.Ordinal);
         var other = Path.Combine(folder, "text.sqlite");
         System.IO.File.WriteAllText(other, new string('x', 5000));
-        Assert.Contains("not an Ember Lane database", Assert.Throws<StoreException>(() => new Database(other)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "not an Ember Lane database",
+            Assert.Throws<StoreException>(() => new Database(other)).Message,
+            StringComparison.Ordinal
+        );
         Assert.Equal(5000, new FileInfo(other).Length);
     }
 
@@ -208,7 +258,9 @@ public sealed class StoreTests : IDisposable
     public async Task Many_writers_at_once_lose_nothing()
     {
         var id = Words(Begin().Sitting);
-        await Task.WhenAll(Enumerable.Range(0, 40).Select(i => Task.Run(() => transcripts.Apply(id, new Retype(i % 3, $"v{i}"), "producer"))));
+        await Task.WhenAll(
+            Enumerable.Range(0, 40).Select(i => Task.Run(() => transcripts.Apply(id, new Retype(i % 3, $"v{i}"), "producer")))
+        );
         Assert.Equal(40, transcripts.Head(id)!.Version);
         for (var i = 0; i < 40; i++)
         {

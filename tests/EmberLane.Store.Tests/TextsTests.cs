@@ -1,5 +1,5 @@
-using EmberLane.Core.Marks;
 using EmberLane.Core;
+using EmberLane.Core.Marks;
 using EmberLane.Core.Media;
 using EmberLane.Core.Transcripts;
 using Microsoft.Data.Sqlite;
@@ -19,7 +19,11 @@ public sealed class TextsTests : IDisposable
     public TextsTests()
     {
         database = new Database(Path.Combine(folder, "ember.sqlite"));
-        (footage, transcripts, texts) = (new Footage(database, TimeProvider.System), new Transcripts(database, TimeProvider.System), new Texts(database, new Transcripts(database, TimeProvider.System), TimeProvider.System));
+        (footage, transcripts, texts) = (
+            new Footage(database, TimeProvider.System),
+            new Transcripts(database, TimeProvider.System),
+            new Texts(database, new Transcripts(database, TimeProvider.System), TimeProvider.System)
+        );
         production = footage.AddProduction("Slack Water");
     }
 
@@ -33,7 +37,8 @@ public sealed class TextsTests : IDisposable
     public void The_newest_transcription_is_read_a_text_brought_in_waits_and_each_person_takes_their_own_choices_back_in_order()
     {
         var sitting = Sitting("Hut");
-        long first = transcripts.Add(sitting, "local", "en", Words(2), new Dictionary<int, string>()), second = transcripts.Add(sitting, "local", "de", Words(3), new Dictionary<int, string>());
+        long first = transcripts.Add(sitting, "local", "en", Words(2), new Dictionary<int, string>()),
+            second = transcripts.Add(sitting, "local", "de", Words(3), new Dictionary<int, string>());
         var beside = transcripts.AddBeside(sitting, "text:hut.txt", "en", Words(4), new Dictionary<int, string> { [0] = "Ilse" });
         Assert.Equal(second, Current(sitting));
         Assert.Equal([(beside, 4), (second, 3), (first, 2)], texts.Of(sitting).Select(t => (t.Id, t.Words)));
@@ -54,7 +59,8 @@ public sealed class TextsTests : IDisposable
     [Fact]
     public void A_text_of_another_sitting_or_the_one_in_use_is_refused_and_nothing_changes()
     {
-        long hut = Sitting("Hut"), walk = Sitting("Walk");
+        long hut = Sitting("Hut"),
+            walk = Sitting("Walk");
         var mine = transcripts.Add(hut, "local", "en", Words(2), new Dictionary<int, string>());
         var other = transcripts.Add(walk, "local", "en", Words(2), new Dictionary<int, string>());
         Assert.Throws<EditRefusedException>(() => texts.Choose(hut, other, "producer"));
@@ -86,7 +92,10 @@ public sealed class TextsTests : IDisposable
         Assert.Equal([0], Numbers(first, (t, w) => t.IsSettled(w)));
         texts.Choose(sitting, beside, "producer");
         Assert.Equal([1], Numbers(beside, (t, w) => t.IsAside(w)));
-        Assert.Equal((2, "opening", Producer.Owner, Producer.When), transcripts.Get(beside).Layers.Marks.Values.Where(m => m.StandsBefore).Select(m => (m.First, m.Note, m.Owner, m.When)).Single());
+        Assert.Equal(
+            (2, "opening", Producer.Owner, Producer.When),
+            transcripts.Get(beside).Layers.Marks.Values.Where(m => m.StandsBefore).Select(m => (m.First, m.Note, m.Owner, m.When)).Single()
+        );
         Assert.Empty(Numbers(beside, (t, w) => t.IsSettled(w)));
         Assert.Null(transcripts.Step(beside, redo: false, "producer"));
         transcripts.Apply(beside, t => Marking.TurnAside(t, 0, 0, Producer), "producer");
@@ -105,17 +114,36 @@ public sealed class TextsTests : IDisposable
 
     private static readonly Signed Producer = new("producer", DateTimeOffset.UnixEpoch);
 
-    private IEnumerable<int> Numbers(long text, Func<Transcript, RecordWord, bool> which) => transcripts.Get(text) is var now ? now.Words.Where(w => which(now, w)).Select(w => w.Number) : [];
+    private IEnumerable<int> Numbers(long text, Func<Transcript, RecordWord, bool> which) =>
+        transcripts.Get(text) is var now ? now.Words.Where(w => which(now, w)).Select(w => w.Number) : [];
 
     [Fact]
     public void A_text_is_kept_with_its_marks_or_not_at_all()
     {
         var sitting = Sitting("Hut");
-        var id = transcripts.AddBeside(sitting, "text:hut.txt", "en", Words(2), new Dictionary<int, string>(), (text, by) => Marking.Flag(text, 1, MarkKind.LookAgain, "8 words are missing", by));
-        Assert.Equal([(1, "8 words are missing", "Ember Lane")], transcripts.Get(id).Layers.Marks.Values.Select(m => (m.First, m.Note, m.Owner)));
+        var id = transcripts.AddBeside(
+            sitting,
+            "text:hut.txt",
+            "en",
+            Words(2),
+            new Dictionary<int, string>(),
+            (text, by) => Marking.Flag(text, 1, MarkKind.LookAgain, "8 words are missing", by)
+        );
+        Assert.Equal(
+            [(1, "8 words are missing", "Ember Lane")],
+            transcripts.Get(id).Layers.Marks.Values.Select(m => (m.First, m.Note, m.Owner))
+        );
         Assert.Null(transcripts.Step(id, redo: false, "producer"));
-        Assert.Throws<EditRefusedException>(() => transcripts.AddBeside(sitting, "text:hut.txt", "en", Words(2), new Dictionary<int, string>(),
-            (text, by) => new PutMark(new Mark(1, MarkKind.LookAgain, 9, 9, text.RangeOf(0, 0), by.Owner, "", by.When))));
+        Assert.Throws<EditRefusedException>(() =>
+            transcripts.AddBeside(
+                sitting,
+                "text:hut.txt",
+                "en",
+                Words(2),
+                new Dictionary<int, string>(),
+                (text, by) => new PutMark(new Mark(1, MarkKind.LookAgain, 9, 9, text.RangeOf(0, 0), by.Owner, "", by.When))
+            )
+        );
         Assert.Equal(id, Assert.Single(texts.Of(sitting)).Id);
     }
 
@@ -189,7 +217,11 @@ public sealed class TextsTests : IDisposable
         Assert.Null(transcripts.Step(id, redo: true, "Tobias"));
         transcripts.Apply(id, new Retype(0, "First,"), "Ilse");
         transcripts.Step(id, redo: false, "Tobias");
-        Assert.Contains("changed again later", Assert.Throws<EditRefusedException>(() => transcripts.Step(id, redo: false, "Tobias")).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "changed again later",
+            Assert.Throws<EditRefusedException>(() => transcripts.Step(id, redo: false, "Tobias")).Message,
+            StringComparison.Ordinal
+        );
         Assert.Equal("First, less second third", Said(id));
         Assert.Equal(5, transcripts.Get(id).FreshNumber());
     }
@@ -198,9 +230,24 @@ public sealed class TextsTests : IDisposable
     public async Task Many_who_add_words_at_once_all_keep_theirs()
     {
         var id = transcripts.Add(Sitting("Hut"), "local", "en", Words(3), new Dictionary<int, string>());
-        await Task.WhenAll(Enumerable.Range(0, 30).Select(i => Task.Run(() => transcripts.Apply(id, now => Respell.Insert(now, now.PlaceOf(i % 3)!.Value, FormattableString.Invariant($"x{i}")), FormattableString.Invariant($"p{i}")))));
+        await Task.WhenAll(
+            Enumerable
+                .Range(0, 30)
+                .Select(i =>
+                    Task.Run(() =>
+                        transcripts.Apply(
+                            id,
+                            now => Respell.Insert(now, now.PlaceOf(i % 3)!.Value, FormattableString.Invariant($"x{i}")),
+                            FormattableString.Invariant($"p{i}")
+                        )
+                    )
+                )
+        );
         var after = transcripts.Get(id);
-        Assert.Equal(Enumerable.Range(0, 30).Select(i => FormattableString.Invariant($"x{i}")).Order(StringComparer.Ordinal), after.Words.Where(w => w.Number >= 3).Select(w => w.Text).Order(StringComparer.Ordinal));
+        Assert.Equal(
+            Enumerable.Range(0, 30).Select(i => FormattableString.Invariant($"x{i}")).Order(StringComparer.Ordinal),
+            after.Words.Where(w => w.Number >= 3).Select(w => w.Text).Order(StringComparer.Ordinal)
+        );
         Assert.Equal(["w0", "w1", "w2"], after.Record.Select(w => w.Text));
     }
 
@@ -225,9 +272,46 @@ public sealed class TextsTests : IDisposable
 
     private long? Current(long sitting) => footage.Sitting(sitting)!.TranscriptId;
 
-    private long Sitting(string title) => footage.BringIn(production, title, [new NewSource($"/footage/{title}.wav", $"{title}.wav", 5, $"print-{title}",
-        new SourceFacts("wav", MediaTime.FromMilliseconds(9000), null, [new SoundTrack(0, "pcm_s16le", 48_000, 1)], StartOfFile.Unknown, null, null, null))])!.Value;
+    private long Sitting(string title) =>
+        footage
+            .BringIn(
+                production,
+                title,
+                [
+                    new NewSource(
+                        $"/footage/{title}.wav",
+                        $"{title}.wav",
+                        5,
+                        $"print-{title}",
+                        new SourceFacts(
+                            "wav",
+                            MediaTime.FromMilliseconds(9000),
+                            null,
+                            [new SoundTrack(0, "pcm_s16le", 48_000, 1)],
+                            StartOfFile.Unknown,
+                            null,
+                            null,
+                            null
+                        )
+                    ),
+                ]
+            )!
+            .Value;
 
-    private static List<RecordWord> Words(int count) => [.. Enumerable.Range(0, count).Select(i =>
-        new RecordWord(i, $"w{i}", new SittingRange(new SittingTime(MediaTime.FromMilliseconds(i * 100)), new SittingTime(MediaTime.FromMilliseconds((i * 100) + 90))), 500, 0, i == 2 ? null : 100 * (i + 1)))];
+    private static List<RecordWord> Words(int count) =>
+        [
+            .. Enumerable
+                .Range(0, count)
+                .Select(i => new RecordWord(
+                    i,
+                    $"w{i}",
+                    new SittingRange(
+                        new SittingTime(MediaTime.FromMilliseconds(i * 100)),
+                        new SittingTime(MediaTime.FromMilliseconds((i * 100) + 90))
+                    ),
+                    500,
+                    0,
+                    i == 2 ? null : 100 * (i + 1)
+                )),
+        ];
 }

@@ -6,10 +6,13 @@ using OpenQA.Selenium;
 
 namespace EmberLane.Web.Tests;
 
-/// <summary>Footage arrives: it is found where it lies, ticked at once, made sittings of, and transcribed by itself when that was chosen.</summary>
+/// <summary>
+/// Footage arrives: it is found where it lies, ticked at once, made sittings of, and transcribed by itself when that was chosen.
+/// </summary>
 public sealed class ArrivalTests : IAsyncLifetime
 {
-    private readonly string data = Directory.CreateTempSubdirectory("ember-arrival").FullName, day = Directory.CreateTempSubdirectory("ember-day").FullName;
+    private readonly string data = Directory.CreateTempSubdirectory("ember-arrival").FullName,
+        day = Directory.CreateTempSubdirectory("ember-day").FullName;
     private readonly Browser browser = new();
     private RunningServer server = null!;
     private long production;
@@ -39,18 +42,31 @@ public sealed class ArrivalTests : IAsyncLifetime
     public async Task A_sitting_is_synced_and_transcribed_as_soon_as_it_is_made_where_that_was_chosen_and_an_older_one_is_not()
     {
         Bring("F001C001.MP4");
-        await Get<Application.Gathering.Intake>().BringInAsync(production, "Before the choice", [Path.Combine(day, "F001C001.MP4")], CancellationToken.None);
+        await Get<Application.Gathering.Intake>()
+            .BringInAsync(production, "Before the choice", [Path.Combine(day, "F001C001.MP4")], CancellationToken.None);
         Bring("E007C001_BRIDGE_WALK.MP4");
         // The folder that was named at the start is open at once.
         Open("gather/new");
         browser.UntilText("#pick-list", "E007C001_BRIDGE_WALK.MP4");
         browser.Type("#title", "The bridge walk");
-        browser.Run<object?>("document.querySelector('#pick-list input[value$=\"E007C001_BRIDGE_WALK.MP4\"]').click(); document.querySelector('form[action*=Pick] [name=transcribe]').click(); document.querySelector('form[action*=Pick] [name=recogniser]').value = 'simulated'; return null");
+        browser.Run<object?>(
+            "document.querySelector('#pick-list input[value$=\"E007C001_BRIDGE_WALK.MP4\"]').click(); "
+                + "document.querySelector('form[action*=Pick] [name=transcribe]').click(); document.querySelector('form[action*=Pick] "
+                + "[name=recogniser]').value = 'simulated'; return null"
+        );
         browser.Click("form[action*=Pick] .btn-ember");
         browser.UntilText("#outcome", "1 file brought in");
         var footage = Get<Footage>();
-        await RunningServer.UntilAsync(() => footage.Sittings(production).Single(s => s.Title == "The bridge walk").TranscriptId is not null, "the transcript");
-        Assert.Equal("simulated", Get<Store.Transcripts>().Head(footage.Sittings(production).Single(s => s.Title == "The bridge walk").TranscriptId!.Value)!.Recogniser);
+        await RunningServer.UntilAsync(
+            () => footage.Sittings(production).Single(s => s.Title == "The bridge walk").TranscriptId is not null,
+            "the transcript"
+        );
+        Assert.Equal(
+            "simulated",
+            Get<Store.Transcripts>()
+                .Head(footage.Sittings(production).Single(s => s.Title == "The bridge walk").TranscriptId!.Value)!
+                .Recogniser
+        );
         Assert.Null(footage.Sittings(production).Single(s => s.Title == "Before the choice").TranscriptId);
         Assert.Null(Get<Jobs>().Newest(WorkKinds.Transcribe, footage.Sittings(production).Single(s => s.Title == "Before the choice").Id));
         // The choice stays with the production.
@@ -67,7 +83,10 @@ public sealed class ArrivalTests : IAsyncLifetime
         Open("gather/new");
         browser.Click("#tick-all");
         browser.Type("#title", "Cutaways");
-        browser.Run<object?>("document.querySelector('form[action*=Pick] [name=transcribe]').click(); document.querySelector('form[action*=Pick] [name=language]').value = 'de'; return null");
+        browser.Run<object?>(
+            "document.querySelector('form[action*=Pick] [name=transcribe]').click(); document.querySelector('form[action*=Pick] "
+                + "[name=language]').value = 'de'; return null"
+        );
         browser.Click("form[action*=Pick] .btn-ember");
         browser.UntilText("#outcome", "knows English only");
         Assert.Empty(Get<Footage>().Sources(production));
@@ -101,7 +120,13 @@ public sealed class ArrivalTests : IAsyncLifetime
         foreach (var (folder, seed) in new[] { ("card 1", 1), ("card 2", 2) })
         {
             Directory.CreateDirectory(Path.Combine(day, folder));
-            MadeMedia.Make("-f", "lavfi", "-i", FormattableString.Invariant($"anoisesrc=duration=2:seed={seed}"), Path.Combine(day, folder, "CLIP0001.wav"));
+            MadeMedia.Make(
+                "-f",
+                "lavfi",
+                "-i",
+                FormattableString.Invariant($"anoisesrc=duration=2:seed={seed}"),
+                Path.Combine(day, folder, "CLIP0001.wav")
+            );
         }
         await Get<Application.Gathering.Intake>().BringFolderInAsync(production, day, (_, _) => { }, CancellationToken.None);
         Open("gather/files");

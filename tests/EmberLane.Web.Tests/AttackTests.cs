@@ -13,7 +13,8 @@ namespace EmberLane.Web.Tests;
 /// <summary>What a hostile page, a broken database or a reader without end would do to a running server.</summary>
 public sealed partial class AttackTests : IAsyncLifetime
 {
-    private readonly string data = Directory.CreateTempSubdirectory("ember-attack").FullName, footage = Directory.CreateTempSubdirectory("ember-allowed").FullName;
+    private readonly string data = Directory.CreateTempSubdirectory("ember-attack").FullName,
+        footage = Directory.CreateTempSubdirectory("ember-allowed").FullName;
     private readonly HttpClient client = new();
     private RunningServer server = null!;
     private long production;
@@ -37,12 +38,20 @@ public sealed partial class AttackTests : IAsyncLifetime
 
     private string Page(string path) => FormattableString.Invariant($"{server.Address}/productions/{production}/{path}");
 
-    private async Task<HttpResponseMessage> SendAsync(HttpMethod method, string address, HttpContent? content = null, params (string Name, string Value)[] headers)
+    private async Task<HttpResponseMessage> SendAsync(
+        HttpMethod method,
+        string address,
+        HttpContent? content = null,
+        params (string Name, string Value)[] headers
+    )
     {
         using var request = new HttpRequestMessage(method, address) { Content = content };
         if (method == HttpMethod.Post)
         {
-            request.Headers.Add("RequestVerificationToken", Token().Match(await client.GetStringAsync(new Uri(Page("gather/new")))).Groups[1].Value);
+            request.Headers.Add(
+                "RequestVerificationToken",
+                Token().Match(await client.GetStringAsync(new Uri(Page("gather/new")))).Groups[1].Value
+            );
         }
         foreach (var (name, value) in headers)
         {
@@ -59,9 +68,22 @@ public sealed partial class AttackTests : IAsyncLifetime
     [InlineData("cross-site", "navigate", "document", "gather/files", HttpStatusCode.OK)]
     [InlineData("same-origin", "cors", "empty", "gather/files?handler=Labels", HttpStatusCode.OK)]
     [InlineData("none", "navigate", "document", "gather/files", HttpStatusCode.OK)]
-    public async Task What_a_page_of_another_site_has_the_browser_ask_for_is_not_answered(string site, string mode, string destination, string path, HttpStatusCode expected)
+    public async Task What_a_page_of_another_site_has_the_browser_ask_for_is_not_answered(
+        string site,
+        string mode,
+        string destination,
+        string path,
+        HttpStatusCode expected
+    )
     {
-        using var answer = await SendAsync(HttpMethod.Get, Page(path), null, ("Sec-Fetch-Site", site), ("Sec-Fetch-Mode", mode), ("Sec-Fetch-Dest", destination));
+        using var answer = await SendAsync(
+            HttpMethod.Get,
+            Page(path),
+            null,
+            ("Sec-Fetch-Site", site),
+            ("Sec-Fetch-Mode", mode),
+            ("Sec-Fetch-Dest", destination)
+        );
         Assert.Equal(expected, answer.StatusCode);
     }
 
@@ -103,7 +125,10 @@ public sealed partial class AttackTests : IAsyncLifetime
     [Fact]
     public async Task Thousands_of_ticked_files_are_taken_at_once()
     {
-        using var form = new FormUrlEncodedContent([.. Enumerable.Range(1, 3_000).Select(i => KeyValuePair.Create("files", FormattableString.Invariant($"{i}"))), KeyValuePair.Create("note", "all")]);
+        using var form = new FormUrlEncodedContent([
+            .. Enumerable.Range(1, 3_000).Select(i => KeyValuePair.Create("files", FormattableString.Invariant($"{i}"))),
+            KeyValuePair.Create("note", "all"),
+        ]);
         using var answer = await SendAsync(HttpMethod.Post, Page("gather/files?handler=Label"), form, ("HX-Request", "true"));
         Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
         Assert.Contains("no longer in the production", await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
@@ -117,11 +142,20 @@ public sealed partial class AttackTests : IAsyncLifetime
     {
         MadeMedia.Sound(Path.Combine(footage, "a.wav"), 3);
         MadeMedia.Make("-f", "lavfi", "-i", "anoisesrc=duration=2:seed=9", Path.Combine(footage, "b.wav"));
-        await Get<Intake>().BringInAsync(production, "A sitting", [Path.Combine(footage, "a.wav"), Path.Combine(footage, "b.wav")], CancellationToken.None);
+        await Get<Intake>()
+            .BringInAsync(
+                production,
+                "A sitting",
+                [Path.Combine(footage, "a.wav"), Path.Combine(footage, "b.wav")],
+                CancellationToken.None
+            );
         var source = Get<Footage>().Sources(production).Single(s => s.Name == "b.wav").Id;
         using var answer = await SendAsync(HttpMethod.Get, Page(FormattableString.Invariant($"gather/check/{source}?{query}")));
         Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
-        using var heard = await SendAsync(HttpMethod.Get, Page(FormattableString.Invariant($"gather/check/{source}?handler=Listen&at=9223372036854775807")));
+        using var heard = await SendAsync(
+            HttpMethod.Get,
+            Page(FormattableString.Invariant($"gather/check/{source}?handler=Listen&at=9223372036854775807"))
+        );
         Assert.Equal(HttpStatusCode.OK, heard.StatusCode);
     }
 
@@ -131,7 +165,9 @@ public sealed partial class AttackTests : IAsyncLifetime
         var program = Path.Combine(data, "endless");
         File.WriteAllText(program, "#!/bin/sh\nexec yes '{\"schema\":'\n");
         File.SetUnixFileMode(program, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
-        var failed = await Assert.ThrowsAsync<ToolException>(() => new CommandRecogniser(program).RecogniseAsync("/dev/null", "x", "en", CancellationToken.None));
+        var failed = await Assert.ThrowsAsync<ToolException>(() =>
+            new CommandRecogniser(program).RecogniseAsync("/dev/null", "x", "en", CancellationToken.None)
+        );
         Assert.Contains("printed more than 64 MB", failed.Message, StringComparison.Ordinal);
     }
 
@@ -160,7 +196,10 @@ public sealed partial class AttackTests : IAsyncLifetime
         Sql("ALTER TABLE job_away RENAME TO job");
         MadeMedia.Sound(Path.Combine(footage, "a.wav"), 2);
         var id = Get<Jobs>().Add(production, WorkKinds.Folder, 1, "Files of a day", footage);
-        await RunningServer.UntilAsync(() => Get<Jobs>().Get(id) is { State: "done" } && Get<WorkLoop>().Trouble is null, "the work to be done");
+        await RunningServer.UntilAsync(
+            () => Get<Jobs>().Get(id) is { State: "done" } && Get<WorkLoop>().Trouble is null,
+            "the work to be done"
+        );
         Assert.Single(Get<Footage>().Sources(production));
 
         void Sql(string text) => DatabaseFile.Run(Path.Combine(data, "ember.sqlite"), text);
@@ -169,7 +208,10 @@ public sealed partial class AttackTests : IAsyncLifetime
     [Fact]
     public async Task A_change_that_the_database_refuses_is_answered_with_a_sentence_and_nothing_is_half_done()
     {
-        DatabaseFile.Run(Path.Combine(data, "ember.sqlite"), "CREATE TRIGGER full BEFORE INSERT ON production BEGIN SELECT RAISE(ABORT, 'as if the disk were full'); END");
+        DatabaseFile.Run(
+            Path.Combine(data, "ember.sqlite"),
+            "CREATE TRIGGER full BEFORE INSERT ON production BEGIN SELECT RAISE(ABORT, 'as if the disk were full'); END"
+        );
         using var form = new FormUrlEncodedContent([KeyValuePair.Create("name", "Another")]);
         using var answer = await SendAsync(HttpMethod.Post, server.Address + "/", form);
         Assert.Equal(HttpStatusCode.InsufficientStorage, answer.StatusCode);

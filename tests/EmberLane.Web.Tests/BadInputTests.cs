@@ -91,7 +91,11 @@ public sealed partial class BadInputTests : IAsyncLifetime
     [Fact]
     public async Task A_text_named_mov_an_empty_file_and_a_film_cut_short_are_left_out_with_the_reason_and_not_kept()
     {
-        Assert.Contains("not a media file", (await UploadAsync("notes.mov", "not a film at all"u8.ToArray())).Text, StringComparison.Ordinal);
+        Assert.Contains(
+            "not a media file",
+            (await UploadAsync("notes.mov", "not a film at all"u8.ToArray())).Text,
+            StringComparison.Ordinal
+        );
         Assert.Contains("0 bytes", (await UploadAsync("empty.mov", [])).Text, StringComparison.Ordinal);
         var film = Made(p => MadeMedia.Film(p, "25", 2), ".mp4");
         Assert.Contains("cut short", (await UploadAsync("cut.mp4", film[..(film.Length / 2)])).Text, StringComparison.Ordinal);
@@ -126,7 +130,11 @@ public sealed partial class BadInputTests : IAsyncLifetime
         var source = Assert.Single(server.Services.GetRequiredService<Footage>().Sources(production));
         Assert.StartsWith(Uploads + "/", source.Path, StringComparison.Ordinal);
         Assert.Equal(source.Path, Path.GetFullPath(source.Path));
-        Assert.DoesNotContain("<script>alert", await client.GetStringAsync(new Uri(FormattableString.Invariant($"{server.Address}/productions/{production}/gather"))), StringComparison.Ordinal);
+        Assert.DoesNotContain(
+            "<script>alert",
+            await client.GetStringAsync(new Uri(FormattableString.Invariant($"{server.Address}/productions/{production}/gather"))),
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -146,13 +154,26 @@ public sealed partial class BadInputTests : IAsyncLifetime
         MadeMedia.Film(film, "25", 1);
         File.CreateSymbolicLink(Path.Combine(allowed, "link.mp4"), film);
         Directory.CreateSymbolicLink(Path.Combine(allowed, "linked"), outside);
-        foreach (var path in new[] { film, Path.Combine(allowed, "../" + Path.GetFileName(outside) + "/secret.mp4"), Path.Combine(allowed, "link.mp4"), Path.Combine(allowed, "linked", "secret.mp4"), "/etc/passwd" })
+        foreach (
+            var path in new[]
+            {
+                film,
+                Path.Combine(allowed, "../" + Path.GetFileName(outside) + "/secret.mp4"),
+                Path.Combine(allowed, "link.mp4"),
+                Path.Combine(allowed, "linked", "secret.mp4"),
+                "/etc/passwd",
+            }
+        )
         {
             using var form = new FormUrlEncodedContent([KeyValuePair.Create("paths", path), KeyValuePair.Create("title", "x")]);
             var (_, text) = await PostAsync(New + "?handler=Pick", form);
             Assert.True(text.Contains("outside the footage folders", StringComparison.Ordinal), path + " gave: " + text);
         }
-        Assert.Contains("not one that footage may be read from", WebUtility.HtmlDecode(await client.GetStringAsync(new Uri(New + "?folder=" + Uri.EscapeDataString(outside)))), StringComparison.Ordinal);
+        Assert.Contains(
+            "not one that footage may be read from",
+            WebUtility.HtmlDecode(await client.GetStringAsync(new Uri(New + "?folder=" + Uri.EscapeDataString(outside)))),
+            StringComparison.Ordinal
+        );
         using var broken = new StringContent("paths=%00&title=x", null, "application/x-www-form-urlencoded");
         Assert.Equal(HttpStatusCode.BadRequest, (await PostAsync(New + "?handler=Pick", broken)).Status);
         NothingWasMade();
@@ -164,9 +185,18 @@ public sealed partial class BadInputTests : IAsyncLifetime
         var film = Path.Combine(allowed, "day one.mp4");
         MadeMedia.Film(film, "30000/1001", 1);
         File.Copy(film, Path.Combine(allowed, "renamed.mp4"));
-        foreach (var (name, said) in new[] { ("day one.mp4", "1 file brought in"), ("renamed.mp4", "in this production already, as day one.mp4") })
+        foreach (
+            var (name, said) in new[]
+            {
+                ("day one.mp4", "1 file brought in"),
+                ("renamed.mp4", "in this production already, as day one.mp4"),
+            }
+        )
         {
-            using var form = new FormUrlEncodedContent([KeyValuePair.Create("paths", Path.Combine(allowed, name)), KeyValuePair.Create("title", "x")]);
+            using var form = new FormUrlEncodedContent([
+                KeyValuePair.Create("paths", Path.Combine(allowed, name)),
+                KeyValuePair.Create("title", "x"),
+            ]);
             Assert.Contains(said, (await PostAsync(New + "?handler=Pick", form)).Text, StringComparison.Ordinal);
         }
         Assert.Single(server.Services.GetRequiredService<Footage>().Sources(production));
@@ -199,18 +229,28 @@ public sealed partial class BadInputTests : IAsyncLifetime
     [InlineData("192.168.1.5")]
     [InlineData("ember.example")]
     public void Another_address_than_this_machine_is_refused_until_there_are_accounts(string address) =>
-        Assert.Contains("no accounts yet", Assert.Throws<ArgumentException>(() => Options.Parse(["--address", address])).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "no accounts yet",
+            Assert.Throws<ArgumentException>(() => Options.Parse(["--address", address])).Message,
+            StringComparison.Ordinal
+        );
 
     [Fact]
     public async Task A_recogniser_that_is_missing_fails_or_talks_nonsense_says_so()
     {
         var wav = Path.Combine(outside, "a.wav");
         MadeMedia.Sound(wav, 1);
-        var missing = await Assert.ThrowsAsync<ToolException>(() => new PocketSphinx("no-such-program").RecogniseAsync(wav, "", "en", CancellationToken.None));
+        var missing = await Assert.ThrowsAsync<ToolException>(() =>
+            new PocketSphinx("no-such-program").RecogniseAsync(wav, "", "en", CancellationToken.None)
+        );
         Assert.Contains("not installed", missing.Message, StringComparison.Ordinal);
-        var failing = await Assert.ThrowsAsync<ToolException>(() => new CommandRecogniser("/bin/false").RecogniseAsync(wav, "", "en", CancellationToken.None));
+        var failing = await Assert.ThrowsAsync<ToolException>(() =>
+            new CommandRecogniser("/bin/false").RecogniseAsync(wav, "", "en", CancellationToken.None)
+        );
         Assert.Contains("exit code 1", failing.Message, StringComparison.Ordinal);
-        var nonsense = await Assert.ThrowsAsync<ToolException>(() => new CommandRecogniser("/bin/echo").RecogniseAsync(wav, "", "en", CancellationToken.None));
+        var nonsense = await Assert.ThrowsAsync<ToolException>(() =>
+            new CommandRecogniser("/bin/echo").RecogniseAsync(wav, "", "en", CancellationToken.None)
+        );
         Assert.Contains("can not be read", nonsense.Message, StringComparison.Ordinal);
     }
 

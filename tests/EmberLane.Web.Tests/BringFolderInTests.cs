@@ -46,7 +46,9 @@ public sealed class BringFolderInTests : IDisposable
         browser.Click("#whole-folder");
         browser.UntilText("#days", "3 files brought in, 1 there already, 3 left out");
         browser.Click("#days summary");
-        foreach (var (name, why) in new[] { ("A001.xml", "is not a media file"), ("empty.mov", "is empty (0 bytes)"), ("cut.mov", "cut short") })
+        foreach (
+            var (name, why) in new[] { ("A001.xml", "is not a media file"), ("empty.mov", "is empty (0 bytes)"), ("cut.mov", "cut short") }
+        )
         {
             browser.UntilText(".left-out", name);
             browser.UntilText(".left-out", why);
@@ -61,9 +63,33 @@ public sealed class BringFolderInTests : IDisposable
     [Fact]
     public async Task Files_that_overlap_by_timecode_are_proposed_accepted_with_one_unticked_and_compared_by_sound()
     {
-        foreach (var (name, time) in new[] { ("one.mov", "09:00:00:00"), ("two.mov", "09:00:05:10"), ("three.mov", "09:00:08:00"), ("alone.mov", "15:00:00:00") })
+        foreach (
+            var (name, time) in new[]
+            {
+                ("one.mov", "09:00:00:00"),
+                ("two.mov", "09:00:05:10"),
+                ("three.mov", "09:00:08:00"),
+                ("alone.mov", "15:00:00:00"),
+            }
+        )
         {
-            MadeMedia.Make("-f", "lavfi", "-i", "testsrc2=size=160x90:rate=25:duration=20", "-f", "lavfi", "-i", FormattableString.Invariant($"anoisesrc=duration=20:seed={name.Length}"), "-c:v", "mpeg4", "-c:a", "pcm_s16le", "-timecode", time, In(name));
+            MadeMedia.Make(
+                "-f",
+                "lavfi",
+                "-i",
+                "testsrc2=size=160x90:rate=25:duration=20",
+                "-f",
+                "lavfi",
+                "-i",
+                FormattableString.Invariant($"anoisesrc=duration=20:seed={name.Length}"),
+                "-c:v",
+                "mpeg4",
+                "-c:a",
+                "pcm_s16le",
+                "-timecode",
+                time,
+                In(name)
+            );
         }
         await AddCommand.RunAsync([day, "--production", "Morning", "--data", data], TextWriter.Null, CancellationToken.None);
         await using var server = await RunningServer.StartAsync(data, demo: false, null, day);
@@ -72,7 +98,9 @@ public sealed class BringFolderInTests : IDisposable
         browser.Click("#make-sittings");
         browser.UntilText("#proposal-1", "09:00:00–09:00:28");
         browser.UntilText("#others", "alone.mov");
-        browser.Run<object?>("[...document.querySelectorAll('#proposal-1 label')].find(l => l.textContent.includes('two.mov')).click(); return null");
+        browser.Run<object?>(
+            "[...document.querySelectorAll('#proposal-1 label')].find(l => l.textContent.includes('two.mov')).click(); return null"
+        );
         browser.Type("#title-1", "By the slip" + OpenQA.Selenium.Keys.Enter);
         browser.UntilText("#sheet-title", "By the slip");
         browser.UntilText(".sources", "no match by sound");
@@ -80,7 +108,9 @@ public sealed class BringFolderInTests : IDisposable
         var footage = (Footage)server.Services.GetService(typeof(Footage))!;
         Assert.Equal(["one.mov", "three.mov"], footage.SourcesOf(footage.Sittings(1)[0].Id).Select(s => s.Name).Order());
         var grouping = (Grouping)server.Services.GetService(typeof(Grouping))!;
-        Assert.Throws<ConflictException>(() => grouping.Move(1, [footage.SourcesOf(footage.Sittings(1)[0].Id)[0].Id], null, "Again", "tester", onlyLoose: true));
+        Assert.Throws<ConflictException>(() =>
+            grouping.Move(1, [footage.SourcesOf(footage.Sittings(1)[0].Id)[0].Id], null, "Again", "tester", onlyLoose: true)
+        );
         Assert.Throws<ConflictException>(() => grouping.Move(1, [4711], null, "Never", "tester"));
         Assert.Single(footage.Sittings(1));
     }
@@ -101,12 +131,35 @@ public sealed class BringFolderInTests : IDisposable
     [Fact]
     public async Task Wrong_use_and_a_folder_that_is_not_there_are_refused_with_a_sentence()
     {
-        string[][] wrong = [[], [day], [day, "--production"], [day, "--production", " "], ["--what", day]];
+        string[][] wrong =
+        [
+            [],
+            [day],
+            [day, "--production"],
+            [day, "--production", " "],
+            ["--what", day],
+        ];
         foreach (var arguments in wrong)
         {
-            Assert.Contains("Use: ember add FOLDER", (await Assert.ThrowsAsync<ArgumentException>(() => AddCommand.RunAsync(arguments, TextWriter.Null, CancellationToken.None))).Message, StringComparison.Ordinal);
+            Assert.Contains(
+                "Use: ember add FOLDER",
+                (
+                    await Assert.ThrowsAsync<ArgumentException>(() =>
+                        AddCommand.RunAsync(arguments, TextWriter.Null, CancellationToken.None)
+                    )
+                ).Message,
+                StringComparison.Ordinal
+            );
         }
-        Assert.Contains("no such folder", (await Assert.ThrowsAsync<ArgumentException>(() => AddCommand.RunAsync([In("no"), "--production", "P", "--data", data], TextWriter.Null, CancellationToken.None))).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "no such folder",
+            (
+                await Assert.ThrowsAsync<ArgumentException>(() =>
+                    AddCommand.RunAsync([In("no"), "--production", "P", "--data", data], TextWriter.Null, CancellationToken.None)
+                )
+            ).Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -116,7 +169,11 @@ public sealed class BringFolderInTests : IDisposable
         var jobs = (Jobs)server.Services.GetService(typeof(Jobs))!;
         var production = ((Footage)server.Services.GetService(typeof(Footage))!).AddProduction("P");
         var later = Path.Combine(data, "footage", "later");
-        long[] ids = [jobs.Add(production, WorkKinds.Folder, 1, "Files of a", day), jobs.Add(production, WorkKinds.Folder, 2, "Files of later", later)];
+        long[] ids =
+        [
+            jobs.Add(production, WorkKinds.Folder, 1, "Files of a", day),
+            jobs.Add(production, WorkKinds.Folder, 2, "Files of later", later),
+        ];
         await RunningServer.UntilAsync(() => ids.All(i => jobs.Get(i)!.State == "failed"), "both to fail");
         Assert.Contains("not a folder that footage may be read from", jobs.Get(ids[0])!.Error, StringComparison.Ordinal);
         Directory.CreateDirectory(later);

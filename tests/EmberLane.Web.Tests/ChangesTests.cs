@@ -37,7 +37,10 @@ public sealed class ChangesTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Empty(Browser.All("#changes tbody tr button"));
         Browser.Choose("#of", "everybody");
         Browser.Choose("#thing", "Files and sittings");
-        Browser.Until(() => Browser.Texts("#changes tbody tr td:nth-child(3)").All(t => t.StartsWith("Files and sittings", StringComparison.Ordinal)), "the choice");
+        Browser.Until(
+            () => Browser.Texts("#changes tbody tr td:nth-child(3)").All(t => t.StartsWith("Files and sittings", StringComparison.Ordinal)),
+            "the choice"
+        );
         Browser.Click("#changes tbody tr:nth-child(1) button");
         Browser.UntilText("#changes .alert-line", "Taken back");
         Assert.Equal("The bridge walk", demo.Get<Footage>().Sitting(3)!.Title);
@@ -69,13 +72,22 @@ public sealed class ChangesTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Run<object?>("document.getElementById('bites').stands = true; return null");
         demo.Get<News>().Tell(new NewsItem(NewsOf.Bites, 4711, "Ada"));
         demo.Get<News>().Tell(new NewsItem(NewsOf.Bites, 1, "Ada"));
-        Browser.Until(() => Browser.Run<bool>("return performance.getEntriesByType('resource').filter((e) => e.name.includes('handler=List')).length >= 2"), "the page to have asked again");
+        Browser.Until(
+            () =>
+                Browser.Run<bool>(
+                    "return performance.getEntriesByType('resource').filter((e) => e.name.includes('handler=List')).length >= 2"
+                ),
+            "the page to have asked again"
+        );
         Assert.True(Browser.Run<bool>("return document.getElementById('bites').stands === true"));
         demo.Open("/productions/1/story");
         Browser.UntilText(".story-columns", "slack");
         bites.Describe(First.Id, theme, First.Note, "Ada");
         demo.Get<News>().Tell(new NewsItem(NewsOf.Bites, 1, "Ada"));
-        Browser.Until(() => !Browser.Text(".story-columns").Contains("slack", StringComparison.Ordinal), "the story to show the theme as it was");
+        Browser.Until(
+            () => !Browser.Text(".story-columns").Contains("slack", StringComparison.Ordinal),
+            "the story to show the theme as it was"
+        );
     }
 
     [Fact]
@@ -93,7 +105,18 @@ public sealed class ChangesTests(DemoServer demo) : IClassFixture<DemoServer>
     public void A_long_list_of_bites_comes_in_parts_as_one_scrolls_and_keeps_its_length_through_a_change()
     {
         var (bites, count) = (demo.Get<Store.Bites>(), demo.Get<Store.Bites>().Of(1).Count);
-        var added = Enumerable.Range(0, Many).Select(i => bites.Add(First with { Theme = "", Mark = First.Mark with { Note = FormattableString.Invariant($"copy {i}"), Owner = "Ada" } })).ToList();
+        var added = Enumerable
+            .Range(0, Many)
+            .Select(i =>
+                bites.Add(
+                    First with
+                    {
+                        Theme = "",
+                        Mark = First.Mark with { Note = FormattableString.Invariant($"copy {i}"), Owner = "Ada" },
+                    }
+                )
+            )
+            .ToList();
         try
         {
             demo.Open("/productions/1/bites");
@@ -104,7 +127,10 @@ public sealed class ChangesTests(DemoServer demo) : IClassFixture<DemoServer>
             Browser.Run<object?>("document.getElementById('bites-more').scrollIntoView(); return null");
             Browser.Until(() => Browser.All(".bite").Count == count + Many, "all of them");
             Browser.Until(() => Browser.Find("#bites-more").Text.Length == 0, "no promise of more");
-            Browser.Run<object?>("document.getElementById(arguments[0]).focus(); return null", FormattableString.Invariant($"bite-{added[^1]}"));
+            Browser.Run<object?>(
+                "document.getElementById(arguments[0]).focus(); return null",
+                FormattableString.Invariant($"bite-{added[^1]}")
+            );
             Browser.Press("x");
             Browser.Until(() => Browser.All(".bite").Count == count + Many - 1, "one less, and all others still there");
             Browser.Press("u");
@@ -112,9 +138,7 @@ public sealed class ChangesTests(DemoServer demo) : IClassFixture<DemoServer>
         }
         finally
         {
-            while (bites.Step(1, redo: false, "Ada"))
-            {
-            }
+            while (bites.Step(1, redo: false, "Ada")) { }
         }
         Assert.Equal(count, bites.Of(1).Count);
     }
@@ -147,12 +171,17 @@ public sealed class ChangesTests(DemoServer demo) : IClassFixture<DemoServer>
         {
             DatabaseFile.Copy(Path.Combine(demo.Data, "ember.sqlite"), Path.Combine(copy, "ember.sqlite"));
             Assert.Equal((0, "Everything that lists show was as it should be."), await RebuildAsync(copy));
-            DatabaseFile.Run(Path.Combine(copy, "ember.sqlite"), "UPDATE bite_reading SET said = 'spoiled' WHERE bite_id = (SELECT MIN(id) FROM bite)");
+            DatabaseFile.Run(
+                Path.Combine(copy, "ember.sqlite"),
+                "UPDATE bite_reading SET said = 'spoiled' WHERE bite_id = (SELECT MIN(id) FROM bite)"
+            );
             var (code, said) = await RebuildAsync(copy);
             Assert.Equal(1, code);
             Assert.Contains("was not as it should be and is mended: bite", said, StringComparison.Ordinal);
             Assert.Equal(0, (await RebuildAsync(copy)).Code);
-            await Assert.ThrowsAsync<StoreException>(() => RebuildCommand.RunAsync(["--data", Path.Combine(copy, "nowhere")], TextWriter.Null));
+            await Assert.ThrowsAsync<StoreException>(() =>
+                RebuildCommand.RunAsync(["--data", Path.Combine(copy, "nowhere")], TextWriter.Null)
+            );
             await Assert.ThrowsAsync<ArgumentException>(() => RebuildCommand.RunAsync(["everything"], TextWriter.Null));
         }
         finally

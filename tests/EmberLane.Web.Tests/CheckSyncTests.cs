@@ -18,7 +18,8 @@ public sealed class CheckSyncTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Until(() => Browser.Run<bool>("return document.readyState === 'complete' && !!window.htmx"), "the page");
     }
 
-    private void Wait(string wanted) => Browser.Until(() => Browser.Find("#offset").GetAttribute("value") == wanted, $"the offset {wanted}");
+    private void Wait(string wanted) =>
+        Browser.Until(() => Browser.Find("#offset").GetAttribute("value") == wanted, $"the offset {wanted}");
 
     [Fact]
     public void A_source_is_nudged_by_frame_millisecond_and_sample_by_keyboard_and_every_step_is_taken_back()
@@ -56,7 +57,12 @@ public sealed class CheckSyncTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Open("/productions/1/gather?sitting=1");
         Browser.UntilText(".sources", "set by hand");
         Browser.Click("[hx-post*='handler=Sync'] button");
-        await RunningServer.UntilAsync(() => demo.Get<Jobs>().Newest("sync", 1) is { State: "done" } job && job.Detail.Contains("1 left as placed by hand", StringComparison.Ordinal), "sync to run again");
+        await RunningServer.UntilAsync(
+            () =>
+                demo.Get<Jobs>().Newest("sync", 1) is { State: "done" } job
+                && job.Detail.Contains("1 left as placed by hand", StringComparison.Ordinal),
+            "sync to run again"
+        );
         Assert.Equal(-4.25m, Begins);
         OpenCheck();
         Browser.Click("#release");
@@ -93,7 +99,12 @@ public sealed class CheckSyncTests(DemoServer demo) : IClassFixture<DemoServer>
         }
         Browser.Click("#zoom-2");
         // Two milliseconds hold 96 samples: each is a point of the curve.
-        Browser.Until(() => Browser.All("polyline.wave-below").Count == 1 && Browser.Find("polyline.wave-below").GetAttribute("points")!.Split(' ').Length == 96, "single samples");
+        Browser.Until(
+            () =>
+                Browser.All("polyline.wave-below").Count == 1
+                && Browser.Find("polyline.wave-below").GetAttribute("points")!.Split(' ').Length == 96,
+            "single samples"
+        );
         Browser.Driver.Navigate().Back();
         Browser.Until(() => Browser.Find("#zoom-200").GetAttribute("aria-current") == "true", "the width before");
     }
@@ -109,9 +120,14 @@ public sealed class CheckSyncTests(DemoServer demo) : IClassFixture<DemoServer>
         short At(byte[] wav, int i, int side) => BitConverter.ToInt16(wav, 44 + (i * 4) + (side * 2));
         Assert.All(Enumerable.Range(0, 48_000), i => Assert.Equal(At(together, i, 0), At(together, i, 1)));
         Assert.Contains(Enumerable.Range(0, 200_000), i => At(apart, i, 0) != At(apart, i, 1));
-        Assert.All(Enumerable.Range(100_000, 1000), i => Assert.InRange(At(together, i, 0) - ((At(apart, i, 0) + At(apart, i, 1)) / 2), -2, 2));
+        Assert.All(
+            Enumerable.Range(100_000, 1000),
+            i => Assert.InRange(At(together, i, 0) - ((At(apart, i, 0) + At(apart, i, 1)) / 2), -2, 2)
+        );
         OpenCheck("?at=60000");
-        Browser.Run<object?>("document.querySelector('#check audio').muted = true; document.querySelector('#check audio').play(); return null");
+        Browser.Run<object?>(
+            "document.querySelector('#check audio').muted = true; document.querySelector('#check audio').play(); return null"
+        );
         Browser.Until(() => Browser.Run<bool>("return document.querySelector('#check audio').currentTime > 0.2"), "it to sound");
     }
 

@@ -13,7 +13,8 @@ using OpenQA.Selenium;
 namespace EmberLane.Web.Tests;
 
 /// <summary>
-/// A server with the demonstration production whose background work is done, and a browser; one for each class of tests. The production is laid out once; each class works on a copy of its own.
+/// A server with the demonstration production whose background work is done, and a browser; one for each class of tests. The production is
+/// laid out once; each class works on a copy of its own.
 /// </summary>
 public sealed class DemoServer : IAsyncLifetime
 {
@@ -91,7 +92,9 @@ public sealed class DemoServer : IAsyncLifetime
     public void ForgetPlaces()
     {
         Open("/settings");
-        Browser.Run<object?>("Object.keys(localStorage).filter((k) => k.startsWith('read-place')).forEach((k) => localStorage.removeItem(k)); return null");
+        Browser.Run<object?>(
+            "Object.keys(localStorage).filter((k) => k.startsWith('read-place')).forEach((k) => localStorage.removeItem(k)); return null"
+        );
     }
 
     /// <summary>The text that the first sitting is read by, as it is now.</summary>

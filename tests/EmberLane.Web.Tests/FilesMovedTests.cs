@@ -9,7 +9,8 @@ namespace EmberLane.Web.Tests;
 /// <summary>Files that move, go or change under the production.</summary>
 public sealed class FilesMovedTests : IAsyncLifetime
 {
-    private readonly string data = Directory.CreateTempSubdirectory("ember-moved").FullName, disk = Directory.CreateTempSubdirectory("ember-disk").FullName;
+    private readonly string data = Directory.CreateTempSubdirectory("ember-moved").FullName,
+        disk = Directory.CreateTempSubdirectory("ember-disk").FullName;
     private RunningServer server = null!;
     private long production;
 
@@ -24,7 +25,9 @@ public sealed class FilesMovedTests : IAsyncLifetime
         MadeMedia.Film(In("day 1/b.mov"), "25", 2);
         server = await RunningServer.StartAsync(data, demo: false, null, disk);
         production = Footage.AddProduction("Moved");
-        await server.Services.GetRequiredService<Intake>().BringInAsync(production, "Hut", [In("day 1/a.wav"), In("day 1/b.mov")], CancellationToken.None);
+        await server
+            .Services.GetRequiredService<Intake>()
+            .BringInAsync(production, "Hut", [In("day 1/a.wav"), In("day 1/b.mov")], CancellationToken.None);
         await IdleAsync();
     }
 

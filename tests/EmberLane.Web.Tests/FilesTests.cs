@@ -33,9 +33,10 @@ public sealed class FilesTests(DemoServer demo) : IClassFixture<DemoServer>
 
     private void UndoAll()
     {
-        while (demo.Get<Grouping>().Step(1, redo: false, "tester") is not null || demo.Get<Grouping>().Step(1, redo: false, "producer") is not null)
-        {
-        }
+        while (
+            demo.Get<Grouping>().Step(1, redo: false, "tester") is not null
+            || demo.Get<Grouping>().Step(1, redo: false, "producer") is not null
+        ) { }
     }
 
     [Fact]
@@ -67,11 +68,17 @@ public sealed class FilesTests(DemoServer demo) : IClassFixture<DemoServer>
         OpenFiles("?q=rope");
         Tick("F001C001.MP4", "F001C002.MP4");
         Browser.Click("[data-action=labels]");
-        Browser.Until(() => Browser.Find("#label-note").GetAttribute("placeholder")!.Contains("they differ", StringComparison.Ordinal), "the form");
+        Browser.Until(
+            () => Browser.Find("#label-note").GetAttribute("placeholder")!.Contains("they differ", StringComparison.Ordinal),
+            "the form"
+        );
         Browser.Empty("#label-tags");
         Browser.Type("#label-tags", Keys.Enter);
         Browser.UntilText("#count", "0 of 12 files");
-        Assert.Equal(("mine", "", "Über die Winde <b>"), (Named("F001C001.MP4").Labels.Note, Named("F001C001.MP4").Labels.Tags, Named("F001C001.MP4").Labels.Description));
+        Assert.Equal(
+            ("mine", "", "Über die Winde <b>"),
+            (Named("F001C001.MP4").Labels.Note, Named("F001C001.MP4").Labels.Tags, Named("F001C001.MP4").Labels.Description)
+        );
         Browser.Click("#files [data-action=undo]");
         Browser.UntilText("#count", "2 of 12 files");
         UndoAll();
@@ -154,7 +161,10 @@ public sealed class FilesTests(DemoServer demo) : IClassFixture<DemoServer>
         var recorder = Named("SND0615_T03.WAV");
         var sitting = Footage.Sitting(recorder.SittingId!.Value)!;
         var first = demo.Get<SittingMics>().Of(sitting);
-        Assert.Equal([(MicKind.Lav, "Ilse Varga", true), (MicKind.Boom, "", true), (MicKind.Camera, "", false), (MicKind.Camera, "", false)], first.All.Select(m => (m.Kind, m.Person, m.Heard)));
+        Assert.Equal(
+            [(MicKind.Lav, "Ilse Varga", true), (MicKind.Boom, "", true), (MicKind.Camera, "", false), (MicKind.Camera, "", false)],
+            first.All.Select(m => (m.Kind, m.Person, m.Heard))
+        );
         demo.Open(FormattableString.Invariant($"/productions/1/gather/mics/{sitting.Id}"));
         Browser.UntilText("#mics", "2 mics make the sitting's sound");
         Browser.Find("#mix");
@@ -169,9 +179,23 @@ public sealed class FilesTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.NotEqual(first.Key, now.Key);
         await RunningServer.UntilAsync(() => File.Exists(demo.Get<MediaCache>().SittingSound(now.Key)), "the mix");
         using var client = new HttpClient();
-        using var wave = await client.GetAsync(new Uri(FormattableString.Invariant($"{demo.Server.Address}/productions/1/gather/mics/{sitting.Id}?handler=Listen&source={recorder.Id}&channel=1")), TestContext.Current.CancellationToken);
+        using var wave = await client.GetAsync(
+            new Uri(
+                FormattableString.Invariant(
+                    $"{demo.Server.Address}/productions/1/gather/mics/{sitting.Id}?handler=Listen&source={recorder.Id}&channel=1"
+                )
+            ),
+            TestContext.Current.CancellationToken
+        );
         Assert.Equal("audio/wav", wave.Content.Headers.ContentType!.MediaType);
-        using var none = await client.GetAsync(new Uri(FormattableString.Invariant($"{demo.Server.Address}/productions/1/gather/mics/{sitting.Id}?handler=Listen&source={recorder.Id}&channel=2")), TestContext.Current.CancellationToken);
+        using var none = await client.GetAsync(
+            new Uri(
+                FormattableString.Invariant(
+                    $"{demo.Server.Address}/productions/1/gather/mics/{sitting.Id}?handler=Listen&source={recorder.Id}&channel=2"
+                )
+            ),
+            TestContext.Current.CancellationToken
+        );
         Assert.Equal(System.Net.HttpStatusCode.NotFound, none.StatusCode);
         for (var i = 0; i < 3; i++)
         {
@@ -190,7 +214,11 @@ public sealed class FilesTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Until(() => Browser.Run<bool>("return document.readyState === 'complete' && !!window.htmx"), "the page");
         var field = Browser.Find("#mics tbody tr:nth-child(3) input.form-control");
         field.SendKeys("Ansel");
-        Browser.Run<object?>("window.field = arguments[0]; window.asked = 0; document.addEventListener('htmx:beforeRequest', () => window.asked++); document.body.dispatchEvent(new CustomEvent('work')); return null", field);
+        Browser.Run<object?>(
+            "window.field = arguments[0]; window.asked = 0; document.addEventListener('htmx:beforeRequest', () => window.asked++); "
+                + "document.body.dispatchEvent(new CustomEvent('work')); return null",
+            field
+        );
         Browser.Until(() => Browser.Run<long>("return window.asked") > 0, "the news");
         field.SendKeys("m");
         Assert.Equal("Anselm", field.GetAttribute("value"));

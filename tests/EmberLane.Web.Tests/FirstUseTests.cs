@@ -10,7 +10,10 @@ using OpenQA.Selenium;
 
 namespace EmberLane.Web.Tests;
 
-/// <summary>What a first user meets: productions by name, several stories, what is set aside, the chosen angle, keys in Bites, and pages that decide nothing by being looked at.</summary>
+/// <summary>
+/// What a first user meets: productions by name, several stories, what is set aside, the chosen angle, keys in Bites, and pages that decide
+/// nothing by being looked at.
+/// </summary>
 public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
 {
     private Browser Browser => demo.Browser;
@@ -24,12 +27,38 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         var fresh = demo.Get<Footage>().AddProduction("Never looked at");
         var before = DatabaseFile.Everything(Path.Combine(demo.Data, "ember.sqlite"));
-        foreach (var page in new[]
-        {
-            "/", "/settings", "/productions/1/gather", "/productions/1/gather?sitting=2", "/productions/1/gather/new", "/productions/1/gather/files", "/productions/1/gather/sittings", "/productions/1/gather/mics/1", "/productions/1/gather/watch/1",
-            "/productions/1/gather/check/2", "/productions/1/read/1", "/productions/1/read/2", "/productions/1/read/3", "/productions/1/read/1/texts", "/productions/1/read/1/mends", "/productions/1/read/1/changes", "/productions/1/bites", "/productions/1/story",
-            "/productions/1/handoff", "/productions/1/handoff?handler=List", "/productions/1/handoff?handler=Text", "/productions/1/work", "/productions/1/changes",
-        }.Concat(new[] { "gather", "read", "bites", "story", "handoff", "work" }.Select(r => FormattableString.Invariant($"/productions/{fresh}/{r}"))))
+        foreach (
+            var page in new[]
+            {
+                "/",
+                "/settings",
+                "/productions/1/gather",
+                "/productions/1/gather?sitting=2",
+                "/productions/1/gather/new",
+                "/productions/1/gather/files",
+                "/productions/1/gather/sittings",
+                "/productions/1/gather/mics/1",
+                "/productions/1/gather/watch/1",
+                "/productions/1/gather/check/2",
+                "/productions/1/read/1",
+                "/productions/1/read/2",
+                "/productions/1/read/3",
+                "/productions/1/read/1/texts",
+                "/productions/1/read/1/mends",
+                "/productions/1/read/1/changes",
+                "/productions/1/bites",
+                "/productions/1/story",
+                "/productions/1/handoff",
+                "/productions/1/handoff?handler=List",
+                "/productions/1/handoff?handler=Text",
+                "/productions/1/work",
+                "/productions/1/changes",
+            }.Concat(
+                new[] { "gather", "read", "bites", "story", "handoff", "work" }.Select(r =>
+                    FormattableString.Invariant($"/productions/{fresh}/{r}")
+                )
+            )
+        )
         {
             demo.Open(page);
         }
@@ -46,8 +75,28 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
         var id = footage.AddProduction("Looked at too early");
         demo.Open(FormattableString.Invariant($"/productions/{id}/story"));
         demo.Open(FormattableString.Invariant($"/productions/{id}/handoff"));
-        footage.BringIn(id, "Evening", [new NewSource("/nowhere/evening.mov", "evening.mov", 5, "too-early", new Core.Media.SourceFacts("mov", MediaTime.FromMilliseconds(9000),
-            new Core.Media.PictureFacts("h264", "yuv420p", 960, 540, FrameRate.R2997, false), [], Core.Media.StartOfFile.Unknown, null, null, null))]);
+        footage.BringIn(
+            id,
+            "Evening",
+            [
+                new NewSource(
+                    "/nowhere/evening.mov",
+                    "evening.mov",
+                    5,
+                    "too-early",
+                    new Core.Media.SourceFacts(
+                        "mov",
+                        MediaTime.FromMilliseconds(9000),
+                        new Core.Media.PictureFacts("h264", "yuv420p", 960, 540, FrameRate.R2997, false),
+                        [],
+                        Core.Media.StartOfFile.Unknown,
+                        null,
+                        null,
+                        null
+                    )
+                ),
+            ]
+        );
         Assert.Equal(FrameRate.R2997, desk.StoryToChange(footage.Production(id)!, "producer").Start.Count.Rate);
         demo.Get<Productions>().PutAway(id, true, "producer");
     }
@@ -119,7 +168,17 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Open("/productions/1/story");
         Assert.DoesNotContain(shown.Said, Browser.Text("#cards"), StringComparison.Ordinal);
         demo.Open("/productions/1/bites");
-        Browser.Until(() => Browser.Run<string>("return document.getElementById(arguments[0]).dataset.pieces", FormattableString.Invariant($"bite-{card.BiteId}")).Split(' ').Length == 2, "two parts to hear");
+        Browser.Until(
+            () =>
+                Browser
+                    .Run<string>(
+                        "return document.getElementById(arguments[0]).dataset.pieces",
+                        FormattableString.Invariant($"bite-{card.BiteId}")
+                    )
+                    .Split(' ')
+                    .Length == 2,
+            "two parts to hear"
+        );
         demo.Get<Store.Transcripts>().Step(text, redo: false, "producer");
         Assert.Equal(before, demo.Get<Desk>().CutOf(Story).RunningTime(FrameRate.R25));
         demo.Open("/productions/1/story");
@@ -130,11 +189,16 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
     public void An_angle_that_does_not_roll_is_told_of_on_the_card_and_in_the_hand_off()
     {
         // A clip of the third camera that ended long before this card.
-        var (card, place) = Story.Story.Cards.Select((c, i) => (c, i)).First(c => c.c.SittingId == 1 && c.c.Range.In.FromZero > MediaTime.FromMilliseconds(70_000));
+        var (card, place) = Story
+            .Story.Cards.Select((c, i) => (c, i))
+            .First(c => c.c.SittingId == 1 && c.c.Range.In.FromZero > MediaTime.FromMilliseconds(70_000));
         var clip = demo.Get<Footage>().SourcesOf(1).Single(s => s.Name == "C003C001_CLOSE_TOBIAS.MOV");
         demo.Get<Stories>().Apply(Story.Id, Story.Version, new ShowAngle(card.Id, clip.Id), "producer");
         demo.Open("/productions/1/story");
-        Browser.UntilText(FormattableString.Invariant($"#card-{card.Id}"), "The chosen angle does not roll all along. Shown instead: A001C002_FERRY_WIDE");
+        Browser.UntilText(
+            FormattableString.Invariant($"#card-{card.Id}"),
+            "The chosen angle does not roll all along. Shown instead: A001C002_FERRY_WIDE"
+        );
         demo.Open("/productions/1/handoff");
         Browser.UntilText(".checks", FormattableString.Invariant($"Card {place + 1}: the angle that was chosen does not roll all along"));
         demo.Get<Stories>().Step(Story.Id, Story.Version, redo: false, "producer");
@@ -143,7 +207,10 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void Keys_in_Bites_write_a_theme_take_it_back_and_do_not_lay_twice_without_a_word()
     {
-        var unused = demo.Get<Desk>().Shown(1, demo.Get<Store.Bites>().Of(1)).First(b => Story.Story.Cards.All(c => c.BiteId != b.Bite.Id)).Bite;
+        var unused = demo.Get<Desk>()
+            .Shown(1, demo.Get<Store.Bites>().Of(1))
+            .First(b => Story.Story.Cards.All(c => c.BiteId != b.Bite.Id))
+            .Bite;
         var row = FormattableString.Invariant($"#bite-{unused.Id}");
         demo.Open("/productions/1/bites");
         Browser.Run<object?>("document.querySelector(arguments[0]).focus(); return null", row);
@@ -203,12 +270,35 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
         var production = footage.AddProduction("Many sittings");
         for (var n = 1; n <= 30; n++)
         {
-            footage.BringIn(production, FormattableString.Invariant($"Evening {n} · Äußere Mole"), [new NewSource(FormattableString.Invariant($"/nowhere/{n}.wav"), FormattableString.Invariant($"{n}.wav"), 5, FormattableString.Invariant($"many-{n}"),
-                new Core.Media.SourceFacts("wav", MediaTime.FromMilliseconds(9000), null, [new Core.Media.SoundTrack(0, "pcm_s16le", 48_000, 1)], Core.Media.StartOfFile.Unknown, null, null, null))]);
+            footage.BringIn(
+                production,
+                FormattableString.Invariant($"Evening {n} · Äußere Mole"),
+                [
+                    new NewSource(
+                        FormattableString.Invariant($"/nowhere/{n}.wav"),
+                        FormattableString.Invariant($"{n}.wav"),
+                        5,
+                        FormattableString.Invariant($"many-{n}"),
+                        new Core.Media.SourceFacts(
+                            "wav",
+                            MediaTime.FromMilliseconds(9000),
+                            null,
+                            [new Core.Media.SoundTrack(0, "pcm_s16le", 48_000, 1)],
+                            Core.Media.StartOfFile.Unknown,
+                            null,
+                            null,
+                            null
+                        )
+                    ),
+                ]
+            );
         }
         demo.Open(FormattableString.Invariant($"/productions/{production}/gather"));
         Browser.Type(".gather-side [data-narrow]", "17 · au");
-        Browser.Until(() => Browser.Run<long>("return [...document.querySelectorAll('#sitting-list a')].filter((a) => !a.hidden).length") == 1, "one sitting");
+        Browser.Until(
+            () => Browser.Run<long>("return [...document.querySelectorAll('#sitting-list a')].filter((a) => !a.hidden).length") == 1,
+            "one sitting"
+        );
         Browser.Type(".gather-side [data-narrow]", Keys.Enter);
         Browser.UntilText("#sheet-title", "Evening 17");
         demo.Open(FormattableString.Invariant($"/productions/{production}/gather/files"));

@@ -10,7 +10,9 @@ using Microsoft.Extensions.DependencyInjection;
 
 namespace EmberLane.Web.Tests;
 
-/// <summary>Footage that is none, that lies, or that becomes something else: nothing that nobody chose is read, and nothing fills the disk.</summary>
+/// <summary>
+/// Footage that is none, that lies, or that becomes something else: nothing that nobody chose is read, and nothing fills the disk.
+/// </summary>
 public sealed class HostileMediaTests : IAsyncLifetime
 {
     private sealed class Disk : IDiskSpace
@@ -20,7 +22,9 @@ public sealed class HostileMediaTests : IAsyncLifetime
         public long FreeBytes(string folder) => Free;
     }
 
-    private readonly string data = Directory.CreateTempSubdirectory("ember-hostile").FullName, footage = Directory.CreateTempSubdirectory("ember-allowed").FullName, outside = Directory.CreateTempSubdirectory("ember-outside").FullName;
+    private readonly string data = Directory.CreateTempSubdirectory("ember-hostile").FullName,
+        footage = Directory.CreateTempSubdirectory("ember-allowed").FullName,
+        outside = Directory.CreateTempSubdirectory("ember-outside").FullName;
     private readonly Disk disk = new();
     private readonly HttpClient client = new();
     private RunningServer server = null!;
@@ -45,9 +49,11 @@ public sealed class HostileMediaTests : IAsyncLifetime
 
     private string In(string name) => Path.Combine(footage, name);
 
-    private Task<IntakeResult> BringAsync(string? title, params string[] names) => Get<Intake>().BringInAsync(production, title, [.. names.Select(In)], CancellationToken.None);
+    private Task<IntakeResult> BringAsync(string? title, params string[] names) =>
+        Get<Intake>().BringInAsync(production, title, [.. names.Select(In)], CancellationToken.None);
 
-    private Task IdleAsync() => RunningServer.UntilAsync(() => Get<Upkeep>().IsIdle && Get<Jobs>().Of(production, 200).All(j => !j.IsOpen), "all background work");
+    private Task IdleAsync() =>
+        RunningServer.UntilAsync(() => Get<Upkeep>().IsIdle && Get<Jobs>().Of(production, 200).All(j => !j.IsOpen), "all background work");
 
     [Fact]
     public async Task Texts_that_name_other_files_are_no_films_and_nothing_that_they_name_is_read()
@@ -60,7 +66,9 @@ public sealed class HostileMediaTests : IAsyncLifetime
         Assert.Equal((0, lists.Count), (result.Taken, result.LeftOut.Count));
         Assert.All(result.LeftOut, l => Assert.Contains("not a media file", l.Reason, StringComparison.Ordinal));
         // The same, should one have come in with an earlier version.
-        await Assert.ThrowsAsync<ToolException>(() => Ffmpeg.MakeThumbnailAsync(In("holiday.mp4"), MediaTime.Zero, Path.Combine(data, "x.jpg"), CancellationToken.None));
+        await Assert.ThrowsAsync<ToolException>(() =>
+            Ffmpeg.MakeThumbnailAsync(In("holiday.mp4"), MediaTime.Zero, Path.Combine(data, "x.jpg"), CancellationToken.None)
+        );
         Assert.False(File.Exists(Path.Combine(data, "x.jpg")));
     }
 
@@ -87,7 +95,17 @@ public sealed class HostileMediaTests : IAsyncLifetime
     [Fact]
     public async Task A_source_that_was_replaced_by_a_link_out_of_the_folder_is_not_sent()
     {
-        MadeMedia.Make("-f", "lavfi", "-i", "testsrc2=size=320x180:rate=25:duration=2", "-c:v", "libx264", "-pix_fmt", "yuv420p", In("plain.mp4"));
+        MadeMedia.Make(
+            "-f",
+            "lavfi",
+            "-i",
+            "testsrc2=size=320x180:rate=25:duration=2",
+            "-c:v",
+            "libx264",
+            "-pix_fmt",
+            "yuv420p",
+            In("plain.mp4")
+        );
         await BringAsync(null, "plain.mp4");
         var source = Get<Footage>().Sources(production).Single();
         Assert.True(source.Facts.PlaysAsItIs);
@@ -101,7 +119,11 @@ public sealed class HostileMediaTests : IAsyncLifetime
         // Nor is it read to look whether it is still the same.
         await Get<FilesCheck>().RunAsync(production, (_, _, _) => { }, CancellationToken.None);
         Assert.Equal(FileState.Missing, Get<Footage>().Source(source.Id)!.State);
-        Assert.Contains("does not lie in a footage folder", Assert.Throws<FileNotFoundException>(() => Get<SourceFiles>().Open(source)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "does not lie in a footage folder",
+            Assert.Throws<FileNotFoundException>(() => Get<SourceFiles>().Open(source)).Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -152,13 +174,19 @@ public sealed class HostileMediaTests : IAsyncLifetime
         Get<Upkeep>().Ask(production);
         await IdleAsync();
         Assert.True(cache.IsComplete(source));
-        Assert.Equal(HttpStatusCode.OK, (await client.GetAsync(new Uri(FormattableString.Invariant($"{server.Address}/media/{source.Id}/play")))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.OK,
+            (await client.GetAsync(new Uri(FormattableString.Invariant($"{server.Address}/media/{source.Id}/play")))).StatusCode
+        );
         var copy = cache.Playing(source);
         using (var file = File.OpenWrite(copy))
         {
             file.SetLength(file.Length / 2);
         }
-        Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync(new Uri(FormattableString.Invariant($"{server.Address}/media/{source.Id}/play")))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await client.GetAsync(new Uri(FormattableString.Invariant($"{server.Address}/media/{source.Id}/play")))).StatusCode
+        );
         Get<Upkeep>().Ask(production);
         await IdleAsync();
         Assert.True(cache.IsWhole(copy));

@@ -28,14 +28,26 @@ public sealed class HostileTextTests
     [InlineData("nested.docx", "nested more than 64 deep")]
     [InlineData("bomb.docx", "unpacks to far more")]
     public void What_is_refused_says_why(string name, string reason) =>
-        Assert.Contains(reason, Reason(name, HostileFiles.Texts().Single(t => t.Name == name).Content(), CancellationToken.None), StringComparison.Ordinal);
+        Assert.Contains(
+            reason,
+            Reason(name, HostileFiles.Texts().Single(t => t.Name == name).Content(), CancellationToken.None),
+            StringComparison.Ordinal
+        );
 
     [Fact]
     public void A_reader_stops_between_two_lines_when_it_is_cancelled()
     {
         using var cancelled = new CancellationTokenSource();
         cancelled.Cancel();
-        foreach (var (name, text) in new[] { ("a.srt", "1\n00:00:01,000 --> 00:00:02,000\nwords\n"), ("a.vtt", "WEBVTT\n\n00:01.000 --> 00:02.000\nwords\n"), ("a.txt", "words\n"), ("a.csv", "words\nsaid\n") })
+        foreach (
+            var (name, text) in new[]
+            {
+                ("a.srt", "1\n00:00:01,000 --> 00:00:02,000\nwords\n"),
+                ("a.vtt", "WEBVTT\n\n00:01.000 --> 00:02.000\nwords\n"),
+                ("a.txt", "words\n"),
+                ("a.csv", "words\nsaid\n"),
+            }
+        )
         {
             Assert.Throws<OperationCanceledException>(() => TextFiles.Read(name, text, cancelled.Token));
         }
@@ -56,7 +68,9 @@ public sealed class HostileTextTests
     {
         try
         {
-            _ = name.EndsWith(".docx", StringComparison.Ordinal) ? TextFiles.Read("a.txt", WordDocument.ReadText(new MemoryStream(content), cancel), cancel) : TextFiles.Read(name, content, cancel);
+            _ = name.EndsWith(".docx", StringComparison.Ordinal)
+                ? TextFiles.Read("a.txt", WordDocument.ReadText(new MemoryStream(content), cancel), cancel)
+                : TextFiles.Read(name, content, cancel);
             return null;
         }
         catch (FormatException refused)

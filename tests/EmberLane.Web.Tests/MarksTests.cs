@@ -71,8 +71,16 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Choose("[data-choice=aside]", "folded");
         using var client = new HttpClient();
         var address = demo.Server.Address + "/productions/1/read/1?handler=Take&format=txt";
-        Assert.DoesNotContain("feet first", await client.GetStringAsync(new Uri(address), TestContext.Current.CancellationToken), StringComparison.Ordinal);
-        Assert.Contains("feet first", await client.GetStringAsync(new Uri(address + "&aside=true"), TestContext.Current.CancellationToken), StringComparison.Ordinal);
+        Assert.DoesNotContain(
+            "feet first",
+            await client.GetStringAsync(new Uri(address), TestContext.Current.CancellationToken),
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "feet first",
+            await client.GetStringAsync(new Uri(address + "&aside=true"), TestContext.Current.CancellationToken),
+            StringComparison.Ordinal
+        );
         demo.Get<Store.Transcripts>().Step(Id, redo: false, "logger");
     }
 
@@ -123,35 +131,63 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     public void Pauses_are_shown_with_their_length_from_the_length_that_the_reader_sets()
     {
         demo.OpenReadAt(0);
-        var pauses = Now.Words.Zip(Now.Words.Skip(1)).Select(p => ((p.Second.Range.In - p.First.Range.Out).ToMillisecondsRounded() + 50) / 100).ToList();
+        var pauses = Now
+            .Words.Zip(Now.Words.Skip(1))
+            .Select(p => ((p.Second.Range.In - p.First.Range.Out).ToMillisecondsRounded() + 50) / 100)
+            .ToList();
         Browser.Click("#page-menu summary");
         foreach (var (choice, tenths) in new[] { ("from 0.5 s", 5), ("from 2 s", 20), ("from 1 s", 10) })
         {
             Browser.Choose("[data-choice=pauses]", choice);
-            Browser.Until(() => Shown() == pauses.Count(p => p >= tenths), FormattableString.Invariant($"{pauses.Count(p => p >= tenths)} pauses, not {Shown()}"));
+            Browser.Until(
+                () => Shown() == pauses.Count(p => p >= tenths),
+                FormattableString.Invariant($"{pauses.Count(p => p >= tenths)} pauses, not {Shown()}")
+            );
         }
-        Assert.Contains(Browser.Run<IReadOnlyCollection<object>>("return [...document.querySelectorAll('#page .pause')].map((p) => p.textContent)"), p => (string)p == (pauses.Max() / 10m).ToString("0.0", System.Globalization.CultureInfo.InvariantCulture) + " s");
+        Assert.Contains(
+            Browser.Run<IReadOnlyCollection<object>>("return [...document.querySelectorAll('#page .pause')].map((p) => p.textContent)"),
+            p => (string)p == (pauses.Max() / 10m).ToString("0.0", System.Globalization.CultureInfo.InvariantCulture) + " s"
+        );
         Browser.Choose("[data-choice=pauses]", "not shown");
         Browser.Until(() => Shown() == 0, "no pauses");
         Browser.Choose("[data-choice=pauses]", "from 1 s");
         Browser.Type("#page-menu summary", Keys.Escape);
 
-        long Shown() => Browser.Run<long>("return [...document.querySelectorAll('#page .pause')].filter((p) => getComputedStyle(p).display !== 'none').length");
+        long Shown() =>
+            Browser.Run<long>(
+                "return [...document.querySelectorAll('#page .pause')].filter((p) => getComputedStyle(p).display !== 'none').length"
+            );
     }
 
     [Fact]
     public void The_strip_shows_what_the_page_shows_and_leads_to_any_moment()
     {
         demo.OpenReadAt(0);
-        var box = Browser.Run<Dictionary<string, object>>("const { left, top, width, height } = document.getElementById('strip').getBoundingClientRect(); return { left, top, width, height }");
+        var box = Browser.Run<Dictionary<string, object>>(
+            "const { left, top, width, height } = document.getElementById('strip').getBoundingClientRect(); return { left, top, width, "
+                + "height }"
+        );
         double Number(string of) => Convert.ToDouble(box[of], System.Globalization.CultureInfo.InvariantCulture);
-        Browser.Run<object?>("const s = document.getElementById('strip'), b = s.getBoundingClientRect(); s.dispatchEvent(new MouseEvent('click', { bubbles: true, clientX: b.left + 90, clientY: b.top + (b.height * 0.75) })); return null");
+        Browser.Run<object?>(
+            "const s = document.getElementById('strip'), b = s.getBoundingClientRect(); s.dispatchEvent(new MouseEvent('click', { bubbles: "
+                + "true, clientX: b.left + 90, clientY: b.top + (b.height * 0.75) })); return null"
+        );
         var asked = Now.Words[^1].Range.Out.FromZero.ToSecondsInexact() * 0.75;
-        Browser.Until(() => Math.Abs(Browser.Run<double>("return document.querySelector('#sound').currentTime + 0.0001") - asked) < 3, "the moment");
-        Browser.Until(() => Browser.Run<bool>("""
-            const view = document.getElementById("strip-view").getBoundingClientRect(), now = document.getElementById("strip-now").getBoundingClientRect();
-            return view.top <= now.top && now.top <= view.bottom && view.height < 300;
-            """), "the frame around what is shown to hold where it is");
+        Browser.Until(
+            () => Math.Abs(Browser.Run<double>("return document.querySelector('#sound').currentTime + 0.0001") - asked) < 3,
+            "the moment"
+        );
+        Browser.Until(
+            () =>
+                Browser.Run<bool>(
+                    """
+                    const view = document.getElementById("strip-view").getBoundingClientRect(),
+                        now = document.getElementById("strip-now").getBoundingClientRect();
+                    return view.top <= now.top && now.top <= view.bottom && view.height < 300;
+                    """
+                ),
+            "the frame around what is shown to hold where it is"
+        );
         Assert.True(Number("height") > 400 && Browser.All("#strip text").Count > 5);
     }
 
@@ -182,11 +218,17 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
         var first = demo.WordOf("one thousand people");
         // What would go to the clipboard; a browser without a monitor has none to give to a test.
         demo.OpenReadAt(first);
-        Browser.Run<object?>("window.copied = []; navigator.clipboard.writeText = (text) => { window.copied.push(text); return Promise.resolve(); }; return null");
+        Browser.Run<object?>(
+            "window.copied = []; navigator.clipboard.writeText = (text) => { window.copied.push(text); return Promise.resolve(); }; return "
+                + "null"
+        );
         demo.SelectWords(3);
         Browser.Press("c");
         Browser.UntilText("#notice", "The selected words are copied.");
-        Browser.Run<object?>("document.getElementById('notice').textContent = ''; document.dispatchEvent(new ClipboardEvent('copy', { bubbles: true })); return null");
+        Browser.Run<object?>(
+            "document.getElementById('notice').textContent = ''; document.dispatchEvent(new ClipboardEvent('copy', { bubbles: true })); "
+                + "return null"
+        );
         Browser.UntilText("#notice", "The selected words are copied.");
         Browser.Press(Keys.Escape, "c");
         Browser.UntilText("#notice", "The whole text is copied.");
@@ -218,7 +260,12 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
         }
         // All doubtful ones of a selection that was drawn backwards.
         demo.OpenReadAt(doubtful[2]);
-        while (Browser.Run<long>("return CSS.highlights.get('chosen').size") == 0 || !Browser.Run<string>("return [...CSS.highlights.get('chosen')][0].toString()").StartsWith(Now.TextOf(Now.Words[doubtful[0]]) + " ", StringComparison.Ordinal))
+        while (
+            Browser.Run<long>("return CSS.highlights.get('chosen').size") == 0
+            || !Browser
+                .Run<string>("return [...CSS.highlights.get('chosen')][0].toString()")
+                .StartsWith(Now.TextOf(Now.Words[doubtful[0]]) + " ", StringComparison.Ordinal)
+        )
         {
             Browser.PressWithShift(Keys.ArrowLeft);
         }
@@ -236,8 +283,17 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     public void An_unsure_voice_that_is_right_is_settled_as_a_whole_turn()
     {
         var sitting = demo.Get<Footage>().Sitting(1)!;
-        var words = Now.Words.Select(w => w with { VoiceSure = w.Number is >= 60 and < 64 or >= 90 and < 95 ? 400 : 990, Voice = w.Number is >= 60 and < 64 or >= 90 and < 95 ? 1 : 0 }).ToList();
-        demo.Get<Store.Transcripts>().Add(1, "local", "en", words, new Dictionary<int, string> { [0] = "Maren Oakhurst", [1] = "Tobias Fenn" });
+        var words = Now
+            .Words.Select(w =>
+                w with
+                {
+                    VoiceSure = w.Number is >= 60 and < 64 or >= 90 and < 95 ? 400 : 990,
+                    Voice = w.Number is >= 60 and < 64 or >= 90 and < 95 ? 1 : 0,
+                }
+            )
+            .ToList();
+        demo.Get<Store.Transcripts>()
+            .Add(1, "local", "en", words, new Dictionary<int, string> { [0] = "Maren Oakhurst", [1] = "Tobias Fenn" });
         demo.OpenRead(1);
         Browser.Press("w");
         Browser.UntilText("#selected-figure", "4 words");
@@ -257,7 +313,8 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         var first = demo.WordOf("rails and and nobody ever");
         demo.Get<Store.Transcripts>().Apply(Id, t => Marking.TurnAside(t, first + 1, first + 4, Logger), "logger");
-        double from = Now.Words[first + 1].Range.In.FromZero.ToSecondsInexact(), to = Now.Words[first + 5].Range.In.FromZero.ToSecondsInexact();
+        double from = Now.Words[first + 1].Range.In.FromZero.ToSecondsInexact(),
+            to = Now.Words[first + 5].Range.In.FromZero.ToSecondsInexact();
         foreach (var shown in new[] { false, true })
         {
             demo.OpenReadAt(first);
@@ -265,11 +322,17 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
             {
                 Browser.Click(".fold");
             }
-            Browser.Run<object?>("window.heard = []; const sound = document.getElementById('sound'); const look = () => { window.heard.push(sound.currentTime); requestAnimationFrame(look); }; look(); return null");
+            Browser.Run<object?>(
+                "window.heard = []; const sound = document.getElementById('sound'); const look = () => { "
+                    + "window.heard.push(sound.currentTime); requestAnimationFrame(look); }; look(); return null"
+            );
             Browser.Press(Keys.Space);
             Browser.Until(() => Browser.Run<bool>("return window.heard.some((at) => at > arguments[0])", to + 0.1), "what comes behind");
             Browser.Press(Keys.Space);
-            Assert.Equal(shown, Browser.Run<bool>("return window.heard.some((at) => at > arguments[0] && at < arguments[1])", from + 0.25, to - 0.1));
+            Assert.Equal(
+                shown,
+                Browser.Run<bool>("return window.heard.some((at) => at > arguments[0] && at < arguments[1])", from + 0.25, to - 0.1)
+            );
         }
         demo.Get<Store.Transcripts>().Step(Id, redo: false, "logger");
     }
@@ -294,7 +357,13 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Press("a");
         Browser.UntilText("#page", "Nobody on the bridge");
         Browser.Press("u", "u");
-        Browser.Until(() => Browser.Text("#page") is var page && page.Contains("one thousand people", StringComparison.Ordinal) && page.Contains("thinking nobody on", StringComparison.Ordinal), "both as they were");
+        Browser.Until(
+            () =>
+                Browser.Text("#page") is var page
+                && page.Contains("one thousand people", StringComparison.Ordinal)
+                && page.Contains("thinking nobody on", StringComparison.Ordinal),
+            "both as they were"
+        );
         Assert.Empty(Now.Layers.Retyped);
     }
 

@@ -31,11 +31,14 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.UntilText("#voices", "Anselm Roe");
         Browser.UntilText(FormattableString.Invariant($"#turn-{first} .who"), "Anselm Roe");
         Assert.Equal(3, Now.Words.Count(w => Now.NameOf(Now.VoiceOf(w)) == "Anselm Roe"));
-        Browser.Until(() =>
-        {
-            Browser.All("#voices .who").Single(w => w.Text.Contains("Anselm Roe", StringComparison.Ordinal)).Click();
-            return true;
-        }, "the voice to be clicked");
+        Browser.Until(
+            () =>
+            {
+                Browser.All("#voices .who").Single(w => w.Text.Contains("Anselm Roe", StringComparison.Ordinal)).Click();
+                return true;
+            },
+            "the voice to be clicked"
+        );
         Browser.Choose("#voice-into", "Interviewer");
         Browser.Click("#voice-dialog .btn-ember");
         Browser.Until(() => !Browser.Text("#voices").Contains("Anselm Roe", StringComparison.Ordinal), "the two to be one");
@@ -70,7 +73,14 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Equal([first + 1], Now.Layers.Joined);
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
         demo.OpenReadAt(first + 1);
-        Browser.Until(() => Math.Abs(Browser.Run<double>("return document.querySelector('#sound').currentTime + 0.0001") - Now.Words[first + 1].Range.In.FromZero.ToSecondsInexact()) < 0.01, "the second part's own time");
+        Browser.Until(
+            () =>
+                Math.Abs(
+                    Browser.Run<double>("return document.querySelector('#sound').currentTime + 0.0001")
+                        - Now.Words[first + 1].Range.In.FromZero.ToSecondsInexact()
+                ) < 0.01,
+            "the second part's own time"
+        );
         Assert.Equal("first", Browser.Run<string>("return [...CSS.highlights.get('playing')][0].toString()"));
         TakeBack(() => Browser.Text("#page").Contains("feet first", StringComparison.Ordinal));
         Assert.Empty(Now.Layers.Joined);
@@ -89,7 +99,14 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.True(part.Number >= Now.Record.Count && part.Range.In > word.Range.In && part.Range.Out == word.Range.Out, part.ToString());
         // The page goes to the part by its own time, and to words behind it as before.
         Browser.Press(Keys.ArrowRight);
-        Browser.Until(() => Math.Abs(Browser.Run<double>("return document.querySelector('#sound').currentTime + 0.0001") - part.Range.In.FromZero.ToSecondsInexact()) < 0.01, "the second part's own time");
+        Browser.Until(
+            () =>
+                Math.Abs(
+                    Browser.Run<double>("return document.querySelector('#sound').currentTime + 0.0001")
+                        - part.Range.In.FromZero.ToSecondsInexact()
+                ) < 0.01,
+            "the second part's own time"
+        );
         Browser.Press("i");
         Browser.UntilText("#insert-beside", "<sand>");
         Browser.Type("#insert-text", "hungry" + Keys.Enter);
@@ -113,7 +130,12 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.True(Browser.Run<double>("return document.getElementById('page').scrollTop + 0.0001") > 300);
         demo.SelectWords(2);
         Browser.Press("j");
-        Browser.Until(() => Now.Layers.Joined.Count == 1 && Browser.Run<bool>("return document.querySelector('#page').textContent.includes(arguments[0])", Now.Said(last, last + 1)), "the words to be one");
+        Browser.Until(
+            () =>
+                Now.Layers.Joined.Count == 1
+                && Browser.Run<bool>("return document.querySelector('#page').textContent.includes(arguments[0])", Now.Said(last, last + 1)),
+            "the words to be one"
+        );
         Browser.Until(() => Math.Abs(Top() - was) < 3, "the page to be where it was");
         TakeBack(() => Now.Layers.Joined.IsEmpty);
         Browser.Until(() => Math.Abs(Top() - was) < 3, "the page to be where it was again");
@@ -130,7 +152,13 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         store.Apply(Id, now => Respell.Over(now, first, first + 2, "אלף אנשים באו"), "producer");
         store.Apply(Id, VoiceEdits.Give(Now, first, first + 2, Now.FreshVoice(), "נועה"), "producer");
         demo.OpenReadAt(first);
-        Assert.Equal("rtl", Browser.Run<string>("return getComputedStyle(document.querySelector(arguments[0] + ' .speech')).direction", FormattableString.Invariant($"#turn-{first}")));
+        Assert.Equal(
+            "rtl",
+            Browser.Run<string>(
+                "return getComputedStyle(document.querySelector(arguments[0] + ' .speech')).direction",
+                FormattableString.Invariant($"#turn-{first}")
+            )
+        );
         var right = Left();
         Browser.Press(Keys.ArrowLeft);
         Browser.Until(() => Browser.Run<string>("return [...CSS.highlights.get('playing')][0].toString()") == "אנשים", "the next word");
@@ -195,7 +223,15 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Type("#correct-text", "seven" + Keys.Enter);
         Browser.UntilText("#page", "seven thousand people");
         Assert.Equal("Ilse <V>", demo.Get<Store.Transcripts>().Changes(Id, 1)[0].Who);
-        Browser.Until(() => Browser.Run<bool>("return document.getElementById('seen').value === arguments[0]", FormattableString.Invariant($"{demo.Get<Store.Transcripts>().Head(Id)!.Version}")) && Browser.Text("#others").Length == 0, "the page to know its own change");
+        Browser.Until(
+            () =>
+                Browser.Run<bool>(
+                    "return document.getElementById('seen').value === arguments[0]",
+                    FormattableString.Invariant($"{demo.Get<Store.Transcripts>().Head(Id)!.Version}")
+                )
+                && Browser.Text("#others").Length == 0,
+            "the page to know its own change"
+        );
         demo.Get<Store.Transcripts>().Apply(Id, new Retype(word + 2, "persons"), "Tobias");
         demo.Get<Application.Work.News>().Tell();
         Browser.UntilText("#others", "Tobias has changed this text meanwhile.");
@@ -220,7 +256,10 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Get<Application.Work.Upkeep>().Ask(1);
         demo.Open("/productions/1/read/2");
         Browser.Until(() => Browser.Text("#voices .guess"), "a guess", seconds: 60);
-        Assert.Matches("^Sounds like Interviewer in (The first crossing|The bridge walk): \\d\\d of 100 alike, pitch \\d+ and \\d+ Hz\\.", Browser.Text("#voices .guess"));
+        Assert.Matches(
+            "^Sounds like Interviewer in (The first crossing|The bridge walk): \\d\\d of 100 alike, pitch \\d+ and \\d+ Hz\\.",
+            Browser.Text("#voices .guess")
+        );
         Browser.Click("#voices .guess button");
         Browser.Until(() => Browser.All("#voices .guess").Count == 0, "the guess to go");
         Assert.Equal("Interviewer", store.VoiceNames(hut)[voice]);
@@ -265,7 +304,14 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Equal(places.Count, Browser.Run<long>("return CSS.highlights.get('found').size"));
         field.SendKeys(Keys.Enter + Keys.Enter);
         Browser.UntilText("#found-count", FormattableString.Invariant($"2 of {places.Count}"));
-        Browser.Until(() => Math.Abs(Browser.Run<double>("return document.querySelector('#sound').currentTime + 0.0001") - Now.Words[places[1].First].Range.In.FromZero.ToSecondsInexact()) < 0.01, "the second place");
+        Browser.Until(
+            () =>
+                Math.Abs(
+                    Browser.Run<double>("return document.querySelector('#sound').currentTime + 0.0001")
+                        - Now.Words[places[1].First].Range.In.FromZero.ToSecondsInexact()
+                ) < 0.01,
+            "the second place"
+        );
         field.SendKeys(Keys.Escape);
         Browser.Until(() => Browser.Run<long>("return CSS.highlights.get('found').size") == 0, "the lights to go out");
     }
@@ -275,21 +321,47 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         using var client = new HttpClient();
         var address = demo.Server.Address + "/productions/1/read/1?handler=Take&names=true&times=true&format=";
-        foreach (var (format, type, part) in new[] { ("txt", "text/plain", "MAREN OAKHURST: thirty one years"), ("csv", "text/csv", "start,end,name,words\r\n"), ("srt", "application/x-subrip", " --> "), ("vtt", "text/vtt", "WEBVTT\n"), ("json", "application/json", "ember-lane.words/1") })
+        foreach (
+            var (format, type, part) in new[]
+            {
+                ("txt", "text/plain", "MAREN OAKHURST: thirty one years"),
+                ("csv", "text/csv", "start,end,name,words\r\n"),
+                ("srt", "application/x-subrip", " --> "),
+                ("vtt", "text/vtt", "WEBVTT\n"),
+                ("json", "application/json", "ember-lane.words/1"),
+            }
+        )
         {
             using var answer = await client.GetAsync(new Uri(address + format), TestContext.Current.CancellationToken);
-            Assert.Equal((type, FormattableString.Invariant($"The first crossing.{format}")), (answer.Content.Headers.ContentType!.MediaType, answer.Content.Headers.ContentDisposition!.FileName!.Trim('"')));
+            Assert.Equal(
+                (type, FormattableString.Invariant($"The first crossing.{format}")),
+                (answer.Content.Headers.ContentType!.MediaType, answer.Content.Headers.ContentDisposition!.FileName!.Trim('"'))
+            );
             Assert.Contains(part, await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken), StringComparison.Ordinal);
         }
         using var word = await client.GetAsync(new Uri(address + "docx"), TestContext.Current.CancellationToken);
         await using (var document = await word.Content.ReadAsStreamAsync(TestContext.Current.CancellationToken))
         {
-            Assert.Contains("[00:00:06] Maren Oakhurst: thirty one years", Engines.WordDocument.ReadText(document), StringComparison.Ordinal);
+            Assert.Contains(
+                "[00:00:06] Maren Oakhurst: thirty one years",
+                Engines.WordDocument.ReadText(document),
+                StringComparison.Ordinal
+            );
         }
         using var none = await client.GetAsync(new Uri(address + "exe"), TestContext.Current.CancellationToken);
         Assert.Equal(System.Net.HttpStatusCode.NotFound, none.StatusCode);
         var first = demo.WordOf("one thousand people");
-        Assert.Equal("one thousand people\n", await client.GetStringAsync(new Uri(FormattableString.Invariant($"{demo.Server.Address}/productions/1/read/1?handler=Take&format=txt&first={first}&last={first + 2}")), TestContext.Current.CancellationToken));
+        Assert.Equal(
+            "one thousand people\n",
+            await client.GetStringAsync(
+                new Uri(
+                    FormattableString.Invariant(
+                        $"{demo.Server.Address}/productions/1/read/1?handler=Take&format=txt&first={first}&last={first + 2}"
+                    )
+                ),
+                TestContext.Current.CancellationToken
+            )
+        );
         demo.OpenReadAt(first);
         demo.SelectWords(3);
         Browser.Click("#text-menu summary");

@@ -63,8 +63,17 @@ public sealed class MendsTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public async Task Files_of_one_sitting_are_transcribed_from_the_command_line_with_who_says_it()
     {
-        string film = Path.Combine(RunningServer.Repository, "demo", "footage"), recorder = Path.Combine(demo.Data, "footage", "slack-water", "SND0615_T03.WAV"), words = Path.Combine(demo.Data, "hut.words.json");
-        Assert.Equal(0, await Commands.TranscribeCommand.RunAsync([recorder, Path.Combine(film, "A004C011_HUT.MOV"), "--sitting", "--voices", "auto", "--out", words], TextWriter.Null, CancellationToken.None));
+        string film = Path.Combine(RunningServer.Repository, "demo", "footage"),
+            recorder = Path.Combine(demo.Data, "footage", "slack-water", "SND0615_T03.WAV"),
+            words = Path.Combine(demo.Data, "hut.words.json");
+        Assert.Equal(
+            0,
+            await Commands.TranscribeCommand.RunAsync(
+                [recorder, Path.Combine(film, "A004C011_HUT.MOV"), "--sitting", "--voices", "auto", "--out", words],
+                TextWriter.Null,
+                CancellationToken.None
+            )
+        );
         var read = Core.Speech.WordsJson.Read(await File.ReadAllTextAsync(words, TestContext.Current.CancellationToken)).Words;
         Assert.Equal(["mic 1", "room"], read.Select(w => w.Voice!).Distinct().Order());
         Assert.All(read, w => Assert.InRange(w.VoiceSure!.Value, 0, 1000));
@@ -76,5 +85,13 @@ public sealed class MendsTests(DemoServer demo) : IClassFixture<DemoServer>
     [InlineData("Use: ember transcribe", "--all")]
     [InlineData("Use: ember transcribe", "a.wav", "--out")]
     public async Task A_command_that_is_not_understood_says_how_it_is_used(string reason, params string[] arguments) =>
-        Assert.Contains(reason, (await Assert.ThrowsAsync<ArgumentException>(() => Commands.TranscribeCommand.RunAsync(arguments, TextWriter.Null, CancellationToken.None))).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            reason,
+            (
+                await Assert.ThrowsAsync<ArgumentException>(() =>
+                    Commands.TranscribeCommand.RunAsync(arguments, TextWriter.Null, CancellationToken.None)
+                )
+            ).Message,
+            StringComparison.Ordinal
+        );
 }

@@ -38,12 +38,16 @@ public sealed class NewsTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         await OpenGatherAsync();
         // An answer that takes its time.
-        Browser.Run<object?>("""
+        Browser.Run<object?>(
+            """
             const send = XMLHttpRequest.prototype.send, open = XMLHttpRequest.prototype.open;
             XMLHttpRequest.prototype.open = function (verb, ...rest) { this.verb = verb; open.call(this, verb, ...rest); };
-            XMLHttpRequest.prototype.send = function (body) { this.verb === "POST" ? window.answer = () => send.call(this, body) : send.call(this, body); };
+            XMLHttpRequest.prototype.send = function (body) {
+                this.verb === "POST" ? window.answer = () => send.call(this, body) : send.call(this, body);
+            };
             return null;
-            """);
+            """
+        );
         Browser.Click("#sheet form[action*=Sync] button");
         Browser.Until(() => Browser.Run<bool>("return Boolean(window.answer)"), "the request");
         Tell();
@@ -68,7 +72,10 @@ public sealed class NewsTests(DemoServer demo) : IClassFixture<DemoServer>
         Tell();
         Assert.True(Stands("sheet"));
         // As it was before: nothing would be lost any more.
-        Browser.Type("#sheet details input[name=title]", OpenQA.Selenium.Keys.End + OpenQA.Selenium.Keys.Backspace + OpenQA.Selenium.Keys.Backspace);
+        Browser.Type(
+            "#sheet details input[name=title]",
+            OpenQA.Selenium.Keys.End + OpenQA.Selenium.Keys.Backspace + OpenQA.Selenium.Keys.Backspace
+        );
         Browser.Run<object?>("document.activeElement.blur(); return null");
         Tell();
         Browser.Until(() => !Stands("sheet"), "the news once what was typed is taken back");
@@ -92,7 +99,9 @@ public sealed class NewsTests(DemoServer demo) : IClassFixture<DemoServer>
 
         void Run(string sql)
         {
-            using var connection = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={Path.Combine(demo.Data, "ember.sqlite")};Pooling=False");
+            using var connection = new Microsoft.Data.Sqlite.SqliteConnection(
+                $"Data Source={Path.Combine(demo.Data, "ember.sqlite")};Pooling=False"
+            );
             connection.Open();
             using var command = connection.CreateCommand();
             command.CommandText = sql;
@@ -109,7 +118,8 @@ public sealed class NewsTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     // Marks what stands, so that its replacement is seen.
-    private void Mark() => Browser.Run<object?>("document.querySelectorAll('#lane, #sheet, #sitting-list').forEach((e) => { e.stands = true; }); return null");
+    private void Mark() =>
+        Browser.Run<object?>("document.querySelectorAll('#lane, #sheet, #sitting-list').forEach((e) => { e.stands = true; }); return null");
 
     private bool Stands(string id) => Browser.Run<bool>("return document.getElementById(arguments[0])?.stands === true", id);
 

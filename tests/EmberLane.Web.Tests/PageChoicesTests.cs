@@ -25,7 +25,10 @@ public sealed class PageChoicesTests(DemoServer demo) : IClassFixture<DemoServer
         // Before the camera rolled there is none; the second turn lies 3.4 s into the sitting's clock before the camera's first frame.
         var second = Turns.Lay(Text)[1];
         var frame = (int)Math.Floor(Math.Round((Text.Words[second.First].Range.In.FromZero.ToSecondsInexact() - 3.4) * 25, 6));
-        Browser.UntilText(FormattableString.Invariant($"#turn-{second.First} .turn-who"), FormattableString.Invariant($"01:00:{frame / 25:00}:{frame % 25:00}"));
+        Browser.UntilText(
+            FormattableString.Invariant($"#turn-{second.First} .turn-who"),
+            FormattableString.Invariant($"01:00:{frame / 25:00}:{frame % 25:00}")
+        );
         Assert.True(first < 3.4);
         Assert.DoesNotContain(":", Browser.Text("#turn-0 .turn-who"), StringComparison.Ordinal);
         Browser.Choose("[data-choice=spacing]", "wide");
@@ -45,9 +48,18 @@ public sealed class PageChoicesTests(DemoServer demo) : IClassFixture<DemoServer
     {
         demo.OpenRead(1);
         Browser.Press("+", "+", "+", "+", "=", "=", "=", "=");
-        Assert.Equal((2.5, true), (Browser.Run<double>("return document.querySelector('#sound').playbackRate"), Browser.Run<bool>("return document.querySelector('#sound').preservesPitch")));
+        Assert.Equal(
+            (2.5, true),
+            (
+                Browser.Run<double>("return document.querySelector('#sound').playbackRate"),
+                Browser.Run<bool>("return document.querySelector('#sound').preservesPitch")
+            )
+        );
         Browser.Press("-", "-", "-", "-", "-", "-", "-", "-", "-");
-        Assert.Equal((0.5, "0.5"), (Browser.Run<double>("return document.querySelector('#sound').playbackRate"), Browser.Find("#rate").GetAttribute("value")));
+        Assert.Equal(
+            (0.5, "0.5"),
+            (Browser.Run<double>("return document.querySelector('#sound').playbackRate"), Browser.Find("#rate").GetAttribute("value"))
+        );
     }
 
     [Fact]
@@ -58,8 +70,11 @@ public sealed class PageChoicesTests(DemoServer demo) : IClassFixture<DemoServer
         Browser.PressWithShift(Keys.ArrowRight);
         Browser.UntilText("#selected-figure", "2 words");
         var turn = Turns.Lay(Text)[1];
-        double from = Text.Words[turn.First].Range.In.FromZero.ToSecondsInexact(), to = Text.Words[turn.First + 1].Range.Out.FromZero.ToSecondsInexact();
-        Browser.Run<object?>("window.back = 0; let last = 0; document.querySelector('#sound').addEventListener('seeked', () => { window.back += 1; })");
+        double from = Text.Words[turn.First].Range.In.FromZero.ToSecondsInexact(),
+            to = Text.Words[turn.First + 1].Range.Out.FromZero.ToSecondsInexact();
+        Browser.Run<object?>(
+            "window.back = 0; let last = 0; document.querySelector('#sound').addEventListener('seeked', () => { window.back += 1; })"
+        );
         Browser.Press("l");
         Browser.Until(() => Browser.Run<long>("return window.back") >= 3, "the third round");
         Assert.InRange(Now, from - 0.3, to + 0.3);
@@ -98,8 +113,11 @@ public sealed class PageChoicesTests(DemoServer demo) : IClassFixture<DemoServer
     public void Turns_whose_voice_is_unsure_say_so_and_are_stepped_through_until_somebody_decides()
     {
         var sitting = demo.Get<Footage>().Sitting(1)!;
-        var words = Text.Words.Select(w => w with { VoiceSure = w.Number is >= 60 and < 64 ? 400 : 990, Voice = w.Number is >= 60 and < 64 ? 1 : 0 }).ToList();
-        demo.Get<Store.Transcripts>().Add(1, "local", "en", words, new Dictionary<int, string> { [0] = "Maren Oakhurst", [1] = "Tobias Fenn" });
+        var words = Text
+            .Words.Select(w => w with { VoiceSure = w.Number is >= 60 and < 64 ? 400 : 990, Voice = w.Number is >= 60 and < 64 ? 1 : 0 })
+            .ToList();
+        demo.Get<Store.Transcripts>()
+            .Add(1, "local", "en", words, new Dictionary<int, string> { [0] = "Maren Oakhurst", [1] = "Tobias Fenn" });
         demo.OpenRead(1);
         Browser.UntilText("#unsure-count", "1 unsure voice");
         Browser.UntilText("#turn-60 .turn-who", "40 % sure");

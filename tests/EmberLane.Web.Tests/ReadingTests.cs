@@ -21,7 +21,13 @@ public sealed class ReadingTests(DemoServer demo) : IClassFixture<DemoServer>
         var sound = Clock;
         Assert.True(sound > 5);
         // The wide camera began 3.4 s after the recorder: the picture stands that much earlier in its own file.
-        Browser.Until(() => Math.Abs(Browser.Run<double>("return document.querySelector('[data-angle=\"1\"] video').currentTime + 0.0001") - (Clock - 3.4)) < 0.06, "the wide picture in step");
+        Browser.Until(
+            () =>
+                Math.Abs(
+                    Browser.Run<double>("return document.querySelector('[data-angle=\"1\"] video').currentTime + 0.0001") - (Clock - 3.4)
+                ) < 0.06,
+            "the wide picture in step"
+        );
         Assert.NotEqual("", Lit);
     }
 
@@ -76,7 +82,15 @@ public sealed class ReadingTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         demo.OpenRead(1);
         var first = demo.Crossing.Words[0].Range.In.FromZero.ToSecondsInexact();
-        Browser.Until(() => Math.Abs(Browser.Run<double>("const [m, s] = document.getElementById('clock').textContent.split(':').map(Number); return (60 * m) + s + 0.0001") - first) < 0.06, "the first word's time");
+        Browser.Until(
+            () =>
+                Math.Abs(
+                    Browser.Run<double>(
+                        "const [m, s] = document.getElementById('clock').textContent.split(':').map(Number); return (60 * m) + s + 0.0001"
+                    ) - first
+                ) < 0.06,
+            "the first word's time"
+        );
         Browser.Press(Keys.ArrowDown, Keys.ArrowDown, Keys.ArrowRight);
         var there = Browser.Text("#clock");
         Browser.Driver.Navigate().Refresh();
@@ -86,7 +100,10 @@ public sealed class ReadingTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Until(() => Browser.Text("#clock") == there, "the place on another visit");
         // No camera rolls yet at the first word: each shows its nearest picture and when it rolls.
         demo.OpenRead(1);
-        Browser.Until(() => Browser.All(".angle").All(a => a.GetAttribute("data-still")!.StartsWith("rolls from", StringComparison.Ordinal)), "when each angle rolls");
+        Browser.Until(
+            () => Browser.All(".angle").All(a => a.GetAttribute("data-still")!.StartsWith("rolls from", StringComparison.Ordinal)),
+            "when each angle rolls"
+        );
         Assert.Equal(3, Browser.All(".angle video.nearest").Count);
     }
 
@@ -129,12 +146,20 @@ public sealed class ReadingTests(DemoServer demo) : IClassFixture<DemoServer>
     public void A_voice_that_gets_a_name_has_it_everywhere_at_once()
     {
         demo.OpenRead(2);
-        var turns = Browser.Run<long>("return [...document.querySelectorAll('.turn .who span')].filter(s => s.textContent === 'Interviewer').length");
+        var turns = Browser.Run<long>(
+            "return [...document.querySelectorAll('.turn .who span')].filter(s => s.textContent === 'Interviewer').length"
+        );
         Assert.True(turns > 3);
         Browser.Press("v");
         Browser.Type("#voice-name", Keys.Control + "a");
         Browser.Type("#voice-name", "Wren Adair <b>" + Keys.Enter);
-        Browser.Until(() => Browser.Run<long>("return [...document.querySelectorAll('.turn .who span')].filter(s => s.textContent === 'Wren Adair <b>').length") == turns, "the name in every turn");
+        Browser.Until(
+            () =>
+                Browser.Run<long>(
+                    "return [...document.querySelectorAll('.turn .who span')].filter(s => s.textContent === 'Wren Adair <b>').length"
+                ) == turns,
+            "the name in every turn"
+        );
         Browser.UntilText("#voices", "Wren Adair <b>");
         Browser.Press("u");
         Browser.UntilText("#voices", "Interviewer");
@@ -159,12 +184,26 @@ public sealed class ReadingTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.UntilText("#lane", "11 kept");
         demo.Open("/productions/1/bites");
         Browser.UntilText("#bites", words);
-        var bite = Browser.Run<string>("return [...document.querySelectorAll('.bite')].find(b => b.textContent.includes(arguments[0])).id", words);
+        var bite = Browser.Run<string>(
+            "return [...document.querySelectorAll('.bite')].find(b => b.textContent.includes(arguments[0])).id",
+            words
+        );
         Browser.Run<object?>("document.getElementById(arguments[0]).focus(); return null", bite);
         Browser.Press(Keys.Enter);
-        Browser.Until(() => Browser.Run<bool>("const s = document.getElementById('sound'); return !s.paused && s.currentTime > 0"), "the bite to be heard");
+        Browser.Until(
+            () => Browser.Run<bool>("const s = document.getElementById('sound'); return !s.paused && s.currentTime > 0"),
+            "the bite to be heard"
+        );
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('sound').paused"), "the bite to end by itself");
-        Assert.InRange(Browser.Run<double>("const b = document.getElementById(arguments[0]); return document.getElementById('sound').currentTime - Number(b.dataset.pieces.split(',').at(-1)) + 0.00001", bite), -0.05, 0.3);
+        Assert.InRange(
+            Browser.Run<double>(
+                "const b = document.getElementById(arguments[0]); return document.getElementById('sound').currentTime - "
+                    + "Number(b.dataset.pieces.split(',').at(-1)) + 0.00001",
+                bite
+            ),
+            -0.05,
+            0.3
+        );
         Browser.Press("x");
         Browser.UntilText("#bites", "1 set aside");
         Browser.UntilText("#lane", "10 kept");
@@ -187,12 +226,22 @@ public sealed class ReadingTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Click("#transcribe");
         Browser.UntilText("#sheet", "Transcript of The bridge walk");
         Browser.UntilText("#sitting-list .open", "not transcribed");
-        Browser.Until(() => Browser.All("#sheet .job .mono") is [var line, ..] && line.Text.Contains("× real time", StringComparison.Ordinal) && line.Text.Contains("left", StringComparison.Ordinal), "progress with speed and time left", 120);
+        Browser.Until(
+            () =>
+                Browser.All("#sheet .job .mono") is [var line, ..]
+                && line.Text.Contains("× real time", StringComparison.Ordinal)
+                && line.Text.Contains("left", StringComparison.Ordinal),
+            "progress with speed and time left",
+            120
+        );
         demo.Open("/");
         Browser.Until(() => demo.Get<Footage>().Sitting(3)!.TranscriptId is not null, "the transcript", 240);
         demo.OpenRead(3);
         var page = Browser.Text("#page").ToLowerInvariant();
-        Assert.True(new[] { "bridge", "ferry", "river", "finished", "morning" }.Count(w => page.Contains(w, StringComparison.Ordinal)) >= 3, "The page holds what was said: " + page);
+        Assert.True(
+            new[] { "bridge", "ferry", "river", "finished", "morning" }.Count(w => page.Contains(w, StringComparison.Ordinal)) >= 3,
+            "The page holds what was said: " + page
+        );
         var words = demo.Get<Store.Transcripts>().Get(demo.Get<Footage>().Sitting(3)!.TranscriptId!.Value).Words;
         Assert.All(words, w => Assert.InRange(w.Confidence!.Value, 0, 1000));
         Assert.True(words.Zip(words.Skip(1)).All(p => p.First.Range.In <= p.Second.Range.In));

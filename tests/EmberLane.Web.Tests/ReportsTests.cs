@@ -11,7 +11,11 @@ public sealed class ReportsTests
     public void Of_many_reports_the_first_and_the_last_are_said_and_after_the_end_none()
     {
         var said = new ConcurrentQueue<(int, string)>();
-        using var reports = new Reports((perMille, detail) => said.Enqueue((perMille, detail)), TimeSpan.FromMilliseconds(200), TimeProvider.System);
+        using var reports = new Reports(
+            (perMille, detail) => said.Enqueue((perMille, detail)),
+            TimeSpan.FromMilliseconds(200),
+            TimeProvider.System
+        );
         reports.Report(0, "reading");
         Assert.Equal([(0, "reading")], said);
         for (var i = 1; i < 990; i++)
@@ -29,13 +33,17 @@ public sealed class ReportsTests
     [Fact]
     public void What_fails_when_it_is_said_later_stops_the_work_at_its_next_report()
     {
-        using var reports = new Reports((perMille, _) =>
-        {
-            if (perMille > 0)
+        using var reports = new Reports(
+            (perMille, _) =>
             {
-                throw new InvalidOperationException("The disk is full.");
-            }
-        }, TimeSpan.FromMilliseconds(20), TimeProvider.System);
+                if (perMille > 0)
+                {
+                    throw new InvalidOperationException("The disk is full.");
+                }
+            },
+            TimeSpan.FromMilliseconds(20),
+            TimeProvider.System
+        );
         reports.Report(0, "first");
         var failure = Browser.Until(() => Record.Exception(() => reports.Report(1, "second")), "the failure");
         Assert.Equal("The disk is full.", failure.Message);

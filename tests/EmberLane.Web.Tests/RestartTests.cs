@@ -33,8 +33,13 @@ public sealed partial class RestartTests : IDisposable
             await using var server = await RunningServer.StartAsync(data, demo: false);
             await RunningServer.UntilAsync(() => !jobs.Get(id)!.IsOpen, "the rest", 240);
             Assert.Equal(("done", ""), (jobs.Get(id)!.State, jobs.Get(id)!.Error));
-            var words = server.Services.GetRequiredService<Store.Transcripts>().Get(server.Services.GetRequiredService<Footage>().Sitting(3)!.TranscriptId!.Value).Words;
-            var known = kept.SelectMany(p => Core.Speech.WordsJson.Read(p.Words).Words).Select(w => (w.Text, w.Range.In.FromZero.ToMillisecondsRounded())).ToList();
+            var words = server
+                .Services.GetRequiredService<Store.Transcripts>()
+                .Get(server.Services.GetRequiredService<Footage>().Sitting(3)!.TranscriptId!.Value)
+                .Words;
+            var known = kept.SelectMany(p => Core.Speech.WordsJson.Read(p.Words).Words)
+                .Select(w => (w.Text, w.Range.In.FromZero.ToMillisecondsRounded()))
+                .ToList();
             Assert.NotEmpty(known);
             var found = words.Select(w => (w.Text, w.Range.In.FromZero.ToMillisecondsRounded())).ToHashSet();
             Assert.All(known, w => Assert.Contains(w, found));
@@ -75,7 +80,15 @@ public sealed partial class RestartTests : IDisposable
             {
                 while (true)
                 {
-                    using var form = new FormUrlEncodedContent(new Dictionary<string, string> { ["first"] = "3", ["last"] = "3", ["text"] = FormattableString.Invariant($"Word{answered}"), ["__RequestVerificationToken"] = token });
+                    using var form = new FormUrlEncodedContent(
+                        new Dictionary<string, string>
+                        {
+                            ["first"] = "3",
+                            ["last"] = "3",
+                            ["text"] = FormattableString.Invariant($"Word{answered}"),
+                            ["__RequestVerificationToken"] = token,
+                        }
+                    );
                     using var answer = await client.PostAsync(new Uri(page + "?handler=Retype"), form);
                     Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
                     Interlocked.Increment(ref answered);
@@ -86,17 +99,23 @@ public sealed partial class RestartTests : IDisposable
             await Assert.ThrowsAnyAsync<HttpRequestException>(() => editing);
         }
         var database = new Database(Path.Combine(data, "ember.sqlite"));
-        Assert.Equal("ok", database.Read(c =>
-        {
-            using var check = c.CreateCommand();
-            check.CommandText = "PRAGMA integrity_check";
-            return (string)check.ExecuteScalar()!;
-        }));
+        Assert.Equal(
+            "ok",
+            database.Read(c =>
+            {
+                using var check = c.CreateCommand();
+                check.CommandText = "PRAGMA integrity_check";
+                return (string)check.ExecuteScalar()!;
+            })
+        );
         var transcripts = new Store.Transcripts(database, TimeProvider.System);
         var id = new Footage(database, TimeProvider.System).Sitting(sitting)!.TranscriptId!.Value;
         // The one that was under way when it was killed is there whole or not at all.
         var after = transcripts.Get(id).Said(3, 3);
-        Assert.Contains(after, new[] { FormattableString.Invariant($"Word{answered - 1}"), FormattableString.Invariant($"Word{answered}") });
+        Assert.Contains(
+            after,
+            new[] { FormattableString.Invariant($"Word{answered - 1}"), FormattableString.Invariant($"Word{answered}") }
+        );
         for (var left = after == FormattableString.Invariant($"Word{answered}") ? answered + 1 : answered; left > 0; left--)
         {
             Assert.NotNull(transcripts.Step(id, redo: false, "producer"));

@@ -9,7 +9,31 @@ public sealed class RoomsTests(DemoServer demo) : IClassFixture<DemoServer>
 
     private Browser Browser => demo.Browser;
 
-    public static TheoryData<string> Views => ["/", "/productions/1/gather", "/productions/1/gather/new", "/productions/1/gather/sittings", "/productions/1/gather/files", "/productions/1/gather/mics/1", "/productions/1/gather/watch/1", "/productions/1/work", "/productions/1/gather/check/2", "/productions/1/gather/check/1?zoom=20", "/productions/1/read/1", "/productions/1/read/2", "/productions/1/read/3", "/productions/1/read/1/texts", "/productions/1/read/1/mends", "/productions/1/read/1/changes", "/productions/1/bites", "/productions/1/story", "/productions/1/handoff", "/productions/1/work", "/settings", "/nowhere"];
+    public static TheoryData<string> Views =>
+        [
+            "/",
+            "/productions/1/gather",
+            "/productions/1/gather/new",
+            "/productions/1/gather/sittings",
+            "/productions/1/gather/files",
+            "/productions/1/gather/mics/1",
+            "/productions/1/gather/watch/1",
+            "/productions/1/work",
+            "/productions/1/gather/check/2",
+            "/productions/1/gather/check/1?zoom=20",
+            "/productions/1/read/1",
+            "/productions/1/read/2",
+            "/productions/1/read/3",
+            "/productions/1/read/1/texts",
+            "/productions/1/read/1/mends",
+            "/productions/1/read/1/changes",
+            "/productions/1/bites",
+            "/productions/1/story",
+            "/productions/1/handoff",
+            "/productions/1/work",
+            "/settings",
+            "/nowhere",
+        ];
 
     private static string ReadAxe()
     {
@@ -28,12 +52,29 @@ public sealed class RoomsTests(DemoServer demo) : IClassFixture<DemoServer>
             demo.Open(path);
             Browser.Until(() => Browser.Run<bool>("return document.readyState === 'complete'"), "the page");
             Browser.Run<object?>(Axe + "; return null");
-            var found = (string)Browser.Driver.ExecuteAsyncScript("const done = arguments[0]; axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'] }).then(r => done(r.violations.filter(v => ['serious', 'critical'].includes(v.impact)).map(v => v.id + ': ' + v.nodes.slice(0, 3).map(n => n.target + ' ' + n.failureSummary).join(' / ')).join('\\n')), e => done(String(e)));")!;
+            var found = (string)
+                Browser.Driver.ExecuteAsyncScript(
+                    "const done = arguments[0]; axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'] }).then(r => "
+                        + "done(r.violations.filter(v => ['serious', 'critical'].includes(v.impact)).map(v => v.id + ': ' + "
+                        + "v.nodes.slice(0, 3).map(n => n.target + ' ' + n.failureSummary).join(' / ')).join('\\n')), e => "
+                        + "done(String(e)));"
+                )!;
             Assert.Equal("", found);
         }
         Browser.Driver.Manage().Cookies.DeleteAllCookies();
-        var failed = Browser.Driver.Manage().Logs.GetLog(LogType.Browser).Select(e => e.Message).Where(m => !m.Contains("/nowhere", StringComparison.Ordinal) && !m.Contains("axe", StringComparison.OrdinalIgnoreCase)).ToList();
-        Assert.DoesNotContain(failed, m => m.Contains("Content Security Policy", StringComparison.Ordinal) || m.Contains("Uncaught", StringComparison.Ordinal) || m.Contains("404", StringComparison.Ordinal));
+        var failed = Browser
+            .Driver.Manage()
+            .Logs.GetLog(LogType.Browser)
+            .Select(e => e.Message)
+            .Where(m => !m.Contains("/nowhere", StringComparison.Ordinal) && !m.Contains("axe", StringComparison.OrdinalIgnoreCase))
+            .ToList();
+        Assert.DoesNotContain(
+            failed,
+            m =>
+                m.Contains("Content Security Policy", StringComparison.Ordinal)
+                || m.Contains("Uncaught", StringComparison.Ordinal)
+                || m.Contains("404", StringComparison.Ordinal)
+        );
     }
 
     [Fact]
@@ -73,12 +114,26 @@ public sealed class RoomsTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         demo.Open("/productions/1/gather?sitting=1");
         var table = Browser.Text(".sources");
-        foreach (var part in new[] { "SND0614_T01.WAV", "07:42:05", "3 channels", "00:59:58;12", "29.97", "01:02:10:05", "960 × 540", "same sound" })
+        foreach (
+            var part in new[]
+            {
+                "SND0614_T01.WAV",
+                "07:42:05",
+                "3 channels",
+                "00:59:58;12",
+                "29.97",
+                "01:02:10:05",
+                "960 × 540",
+                "same sound",
+            }
+        )
         {
             Assert.Contains(part, table, StringComparison.Ordinal);
         }
         // True offsets as the generator made them, within a frame of 25; sound also takes a few ms to reach a camera.
-        var places = demo.Get<Store.Footage>().SourcesOf(1).ToDictionary(s => s.Name, s => s.Place!.Value.Start.FromZero.ToSecondsInexact());
+        var places = demo.Get<Store.Footage>()
+            .SourcesOf(1)
+            .ToDictionary(s => s.Name, s => s.Place!.Value.Start.FromZero.ToSecondsInexact());
         Assert.InRange(places["A001C002_FERRY_WIDE.MOV"], 3.36, 3.44);
         Assert.InRange(places["B001C002_CLOSE_MAREN.MOV"], 8.085, 8.165);
         Assert.InRange(places["C003C001_CLOSE_TOBIAS.MOV"], 1.67, 1.75);
@@ -108,11 +163,14 @@ public sealed class RoomsTests(DemoServer demo) : IClassFixture<DemoServer>
             // The browser can not play Matroska: a playing copy is made in the background and the page shows it by itself.
             Browser.Until(() => !Browser.Text(".sources").Contains("is being made", StringComparison.Ordinal), "the playing copy");
             Browser.Click("#bring-in");
-            Browser.Until(() =>
-            {
-                Browser.Driver.FindElement(By.XPath("//label[contains(., 'picked.mkv')]/input")).Click();
-                return true;
-            }, "the file in the folder");
+            Browser.Until(
+                () =>
+                {
+                    Browser.Driver.FindElement(By.XPath("//label[contains(., 'picked.mkv')]/input")).Click();
+                    return true;
+                },
+                "the file in the folder"
+            );
             Browser.Type("#title", "A picked sitting" + Keys.Enter);
             Browser.UntilText("#outcome", "1 file brought in");
             Browser.Click("#outcome a");

@@ -26,7 +26,10 @@ public sealed class SittingSoundTests : IDisposable
     {
         var output = Path.Combine(folder, "mix.pcm");
         var energies = await SittingSound.MakeAsync(mics, output, TestContext.Current.CancellationToken);
-        return (MemoryMarshal.Cast<byte, short>(await File.ReadAllBytesAsync(output, TestContext.Current.CancellationToken)).ToArray(), energies);
+        return (
+            MemoryMarshal.Cast<byte, short>(await File.ReadAllBytesAsync(output, TestContext.Current.CancellationToken)).ToArray(),
+            energies
+        );
     }
 
     private static ClockMap At(long milliseconds, long drift = 0) => new(new SittingTime(MediaTime.FromMilliseconds(milliseconds)), drift);
@@ -34,7 +37,15 @@ public sealed class SittingSoundTests : IDisposable
     [Fact]
     public async Task One_channel_at_the_recognisers_rate_stays_what_it_was_sample_for_sample()
     {
-        var (path, facts) = await MadeAsync("a.wav", "-f", "lavfi", "-i", "anoisesrc=duration=3.217:seed=4:sample_rate=16000", "-c:a", "pcm_s16le");
+        var (path, facts) = await MadeAsync(
+            "a.wav",
+            "-f",
+            "lavfi",
+            "-i",
+            "anoisesrc=duration=3.217:seed=4:sample_rate=16000",
+            "-c:a",
+            "pcm_s16le"
+        );
         var (mix, _) = await MixedAsync([.. SittingSound.AllOf(path, facts)]);
         var bytes = await File.ReadAllBytesAsync(path, TestContext.Current.CancellationToken);
         Assert.Equal(MemoryMarshal.Cast<byte, short>(bytes.AsSpan(bytes.Length - (mix.Length * 2))).ToArray(), mix);
@@ -43,10 +54,40 @@ public sealed class SittingSoundTests : IDisposable
     [Fact]
     public async Task A_channel_of_a_second_track_is_found_and_files_lie_where_they_are_placed()
     {
-        var (one, oneFacts) = await MadeAsync("one.wav", "-f", "lavfi", "-i", "sine=frequency=500:duration=1:sample_rate=16000", "-c:a", "pcm_s16le");
-        var (two, twoFacts) = await MadeAsync("two.mov", "-f", "lavfi", "-i", "anullsrc=r=16000:cl=stereo", "-f", "lavfi", "-i", "sine=frequency=700:sample_rate=16000", "-map", "0:a", "-map", "1:a", "-t", "1", "-c:a", "pcm_s16le");
+        var (one, oneFacts) = await MadeAsync(
+            "one.wav",
+            "-f",
+            "lavfi",
+            "-i",
+            "sine=frequency=500:duration=1:sample_rate=16000",
+            "-c:a",
+            "pcm_s16le"
+        );
+        var (two, twoFacts) = await MadeAsync(
+            "two.mov",
+            "-f",
+            "lavfi",
+            "-i",
+            "anullsrc=r=16000:cl=stereo",
+            "-f",
+            "lavfi",
+            "-i",
+            "sine=frequency=700:sample_rate=16000",
+            "-map",
+            "0:a",
+            "-map",
+            "1:a",
+            "-t",
+            "1",
+            "-c:a",
+            "pcm_s16le"
+        );
         Assert.Equal(3, twoFacts.Channels);
-        var (mix, energies) = await MixedAsync(new PlacedMic(one, oneFacts, At(5000), 0, true), new PlacedMic(two, twoFacts, At(7500), 2, true), new PlacedMic(two, twoFacts, At(7500), 0, false));
+        var (mix, energies) = await MixedAsync(
+            new PlacedMic(one, oneFacts, At(5000), 0, true),
+            new PlacedMic(two, twoFacts, At(7500), 2, true),
+            new PlacedMic(two, twoFacts, At(7500), 0, false)
+        );
         Assert.Equal(3.5, (double)mix.Length / Rate, 3);
         Assert.Equal([350, 350, 350], energies.Select(e => e.Length));
         Assert.All(energies[0].Take(100), e => Assert.True(e > 1000));
@@ -61,9 +102,30 @@ public sealed class SittingSoundTests : IDisposable
     public async Task Drift_is_followed_to_the_end_and_a_file_that_began_long_before_is_passed_over()
     {
         // A click each second of a clock that runs 100 ppm slow, heard from ten minutes on only because the other mic begins there.
-        var (clicks, clickFacts) = await MadeAsync("clicks.wav", "-f", "lavfi", "-i", "aevalsrc='if(lt(mod(n,16000),16),0.9,0)':s=16000:d=1200", "-c:a", "pcm_s16le");
-        var (quiet, quietFacts) = await MadeAsync("quiet.wav", "-f", "lavfi", "-i", "anullsrc=r=16000:cl=mono", "-t", "600", "-c:a", "pcm_s16le");
-        var (mix, energies) = await MixedAsync(new PlacedMic(quiet, quietFacts, At(600_000), 0, true), new PlacedMic(clicks, clickFacts, At(0, 100_000), 0, false));
+        var (clicks, clickFacts) = await MadeAsync(
+            "clicks.wav",
+            "-f",
+            "lavfi",
+            "-i",
+            "aevalsrc='if(lt(mod(n,16000),16),0.9,0)':s=16000:d=1200",
+            "-c:a",
+            "pcm_s16le"
+        );
+        var (quiet, quietFacts) = await MadeAsync(
+            "quiet.wav",
+            "-f",
+            "lavfi",
+            "-i",
+            "anullsrc=r=16000:cl=mono",
+            "-t",
+            "600",
+            "-c:a",
+            "pcm_s16le"
+        );
+        var (mix, energies) = await MixedAsync(
+            new PlacedMic(quiet, quietFacts, At(600_000), 0, true),
+            new PlacedMic(clicks, clickFacts, At(0, 100_000), 0, false)
+        );
         Assert.Equal(600 * Rate, mix.Length);
         var heard = energies[1].Select((e, i) => (e, i)).Where(p => p.e > 1e5).Select(p => p.i).ToList();
         // Click n sounds at n × 1.0001 s: the last ones lie a tenth of a second and more later than on a true clock.
@@ -87,9 +149,22 @@ public sealed class SittingSoundTests : IDisposable
     [Fact]
     public async Task The_playing_mix_is_a_file_that_a_browser_plays_and_as_long_as_the_sitting()
     {
-        var (one, facts) = await MadeAsync("one.wav", "-f", "lavfi", "-i", "sine=frequency=500:duration=2:sample_rate=48000", "-c:a", "pcm_s16le");
+        var (one, facts) = await MadeAsync(
+            "one.wav",
+            "-f",
+            "lavfi",
+            "-i",
+            "sine=frequency=500:duration=2:sample_rate=48000",
+            "-c:a",
+            "pcm_s16le"
+        );
         var output = Path.Combine(folder, "mix.mp4");
-        await SittingSound.MakePlayableAsync([new PlacedMic(one, facts, At(0), 0, true), new PlacedMic(one, facts, At(3000), 0, true)], output, null, TestContext.Current.CancellationToken);
+        await SittingSound.MakePlayableAsync(
+            [new PlacedMic(one, facts, At(0), 0, true), new PlacedMic(one, facts, At(3000), 0, true)],
+            output,
+            null,
+            TestContext.Current.CancellationToken
+        );
         var made = await MediaProbe.MeasureAsync(output, TestContext.Current.CancellationToken);
         Assert.Equal("aac", made.Sound[0].Codec);
         Assert.InRange(made.Duration.ToSecondsInexact(), 4.95, 5.1);

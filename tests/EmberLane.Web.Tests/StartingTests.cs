@@ -20,8 +20,23 @@ public sealed class StartingTests : IDisposable
     // The real program: what it says, and how it ends.
     private static async Task<(int Code, string Said)> StartAsync(string folder)
     {
-        using var process = Process.Start(new ProcessStartInfo("dotnet",
-            [Path.Combine(AppContext.BaseDirectory, "EmberLane.Web.dll"), "serve", "--port", FormattableString.Invariant($"{RunningServer.FreePort()}"), "--data", folder]) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+        using var process = Process.Start(
+            new ProcessStartInfo(
+                "dotnet",
+                [
+                    Path.Combine(AppContext.BaseDirectory, "EmberLane.Web.dll"),
+                    "serve",
+                    "--port",
+                    FormattableString.Invariant($"{RunningServer.FreePort()}"),
+                    "--data",
+                    folder,
+                ]
+            )
+            {
+                RedirectStandardOutput = true,
+                RedirectStandardError = true,
+            }
+        )!;
         using var limit = new CancellationTokenSource(Patience.Of(60));
         var said = process.StandardError.ReadToEndAsync(limit.Token);
         try
@@ -90,7 +105,10 @@ public sealed class StartingTests : IDisposable
         }
         File.WriteAllBytes(Path.Combine(uploads, "broken", DataFolder.Uploading), []);
         await using var server = await RunningServer.StartAsync(data, demo: false);
-        Assert.Equal([".marked", "whole.peaks", "whole.peaks.whole"], Directory.EnumerateFileSystemEntries(cache).Select(Path.GetFileName).Order(StringComparer.Ordinal));
+        Assert.Equal(
+            [".marked", "whole.peaks", "whole.peaks.whole"],
+            Directory.EnumerateFileSystemEntries(cache).Select(Path.GetFileName).Order(StringComparer.Ordinal)
+        );
         Assert.Equal(["kept"], Directory.EnumerateDirectories(uploads).Select(Path.GetFileName));
         Assert.True(File.Exists(Path.Combine(uploads, "kept", "a.wav")));
     }
@@ -101,7 +119,13 @@ public sealed class StartingTests : IDisposable
         var (program, note) = (Path.Combine(data, "slow"), Path.Combine(data, "pids"));
         File.WriteAllText(program, $"#!/bin/bash\nsleep 3600 &\necho $$ $! > {note}.part && mv {note}.part {note}\nwait\n");
         File.SetUnixFileMode(program, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
-        using var server = ServerProcess.Start(data, "--demo", Path.Combine(RunningServer.Repository, "demo"), "--recogniser-command", program);
+        using var server = ServerProcess.Start(
+            data,
+            "--demo",
+            Path.Combine(RunningServer.Repository, "demo"),
+            "--recogniser-command",
+            program
+        );
         await server.ReadyAsync();
         new Jobs(new Database(Path.Combine(data, "ember.sqlite"))).Add(1, WorkKinds.Transcribe, 3, "Transcript", "command");
         await RunningServer.UntilAsync(() => File.Exists(note), "the recogniser to run");
@@ -111,5 +135,7 @@ public sealed class StartingTests : IDisposable
         await RunningServer.UntilAsync(() => !ids.Any(IsRunning), "its programs to end", 20);
     }
 
-    private static bool IsRunning(int id) => File.Exists(FormattableString.Invariant($"/proc/{id}/stat")) && !File.ReadAllText(FormattableString.Invariant($"/proc/{id}/stat")).Contains(") Z ", StringComparison.Ordinal);
+    private static bool IsRunning(int id) =>
+        File.Exists(FormattableString.Invariant($"/proc/{id}/stat"))
+        && !File.ReadAllText(FormattableString.Invariant($"/proc/{id}/stat")).Contains(") Z ", StringComparison.Ordinal);
 }

@@ -11,12 +11,16 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
 {
     private Browser Browser => demo.Browser;
 
-    private string Order => Browser.Run<string>("return [...document.querySelectorAll('.card-piece .speech')].map(c => c.textContent.slice(0, 12)).join('|')");
+    private string Order =>
+        Browser.Run<string>("return [...document.querySelectorAll('.card-piece .speech')].map(c => c.textContent.slice(0, 12)).join('|')");
 
     private void OpenStory()
     {
         demo.Open("/productions/1/story");
-        Browser.Until(() => Browser.Run<bool>("return Boolean(window.Sortable && Sortable.get(document.getElementById('cards')))"), "the story");
+        Browser.Until(
+            () => Browser.Run<bool>("return Boolean(window.Sortable && Sortable.get(document.getElementById('cards')))"),
+            "the story"
+        );
     }
 
     [Fact]
@@ -29,7 +33,10 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Until(() => Order != order, "the first card to move down");
         var cards = order.Split('|');
         Assert.Equal([cards[1], cards[0], .. cards[2..]], Order.Split('|'));
-        Browser.Until(() => Browser.Run<bool>("return document.activeElement.classList.contains('card-piece')"), "the focus to stay on a card");
+        Browser.Until(
+            () => Browser.Run<bool>("return document.activeElement.classList.contains('card-piece')"),
+            "the focus to stay on a card"
+        );
         Browser.Press("x");
         Browser.Until(() => Order.Split('|').Length == cards.Length - 1, "the card to be taken out");
         Assert.NotEqual(running, Browser.Text("#running-time"));
@@ -50,7 +57,15 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
         OpenStory();
         var cards = Order.Split('|');
         var said = Browser.Text(".shelf-bite .speech")[..12];
-        new Actions(Browser.Driver).MoveToElement(Browser.Find(".shelf-bite .speech")).ClickAndHold().MoveByOffset(-40, 5).MoveToElement(Browser.Find(".card-piece:nth-child(2) .speech")).MoveByOffset(0, 12).Pause(TimeSpan.FromMilliseconds(250)).Release().Perform();
+        new Actions(Browser.Driver)
+            .MoveToElement(Browser.Find(".shelf-bite .speech"))
+            .ClickAndHold()
+            .MoveByOffset(-40, 5)
+            .MoveToElement(Browser.Find(".card-piece:nth-child(2) .speech"))
+            .MoveByOffset(0, 12)
+            .Pause(TimeSpan.FromMilliseconds(250))
+            .Release()
+            .Perform();
         Browser.Until(() => Order.Split('|').Length == cards.Length + 1, "the bite in the story");
         Assert.Contains(said, Order, StringComparison.Ordinal);
         Assert.NotEqual(said, Order.Split('|')[^1]);
@@ -103,7 +118,14 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
         OpenStory();
         Browser.Run<object?>("const cards = document.querySelectorAll('.card-piece'); cards[cards.length - 3].focus(); return null");
         Browser.Press(" ");
-        Browser.Until(() => Browser.Run<bool>("return document.getElementById('player').open && ['a', 'b'].some(s => document.getElementById('sound-' + s).currentTime > 0 && !document.getElementById('sound-' + s).paused)"), "the sound");
+        Browser.Until(
+            () =>
+                Browser.Run<bool>(
+                    "return document.getElementById('player').open && ['a', 'b'].some(s => document.getElementById('sound-' + "
+                        + "s).currentTime > 0 && !document.getElementById('sound-' + s).paused)"
+                ),
+            "the sound"
+        );
         var words = Browser.Text("#player-words");
         Assert.True(Browser.Run<bool>("return [...document.querySelectorAll('.stage video.shown')].length === 1"));
         Browser.Until(() => Browser.All("#player-words") is [var now] && now.Text != words, "the next card", 30);
@@ -132,7 +154,10 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
         var story = demo.Get<Desk>().StoryOf(demo.Get<Store.Footage>().Production(1)!, "producer");
         Assert.Equal(demo.Get<Desk>().EventsOf(story).Events, list.Events);
         Assert.Equal("10:00:00;00", list.Events[0].RecordIn.ToString());
-        Assert.Equal(demo.Get<Desk>().CutOf(story).RunningTime(FrameRate.R2997), FrameRate.R2997.TimeOf(list.Events[^1].RecordOut.Frame - list.Events[0].RecordIn.Frame));
+        Assert.Equal(
+            demo.Get<Desk>().CutOf(story).RunningTime(FrameRate.R2997),
+            FrameRate.R2997.TimeOf(list.Events[^1].RecordOut.Frame - list.Events[0].RecordIn.Frame)
+        );
         var paper = await client.GetStringAsync(new Uri(demo.Server.Address + "/productions/1/handoff?handler=Text"));
         Assert.Contains("TOBIAS FENN / the sound", paper, StringComparison.Ordinal);
         Browser.Empty("#start");

@@ -64,7 +64,19 @@ public sealed class SyncCommandTests : IDisposable
     {
         var reference = await RecorderAsync();
         var copy = In(name + ".wav");
-        MadeMedia.Make("-ss", "30", "-t", "60", "-i", reference, "-af", "pan=mono|c0=c0," + filter, "-ar", rate.ToString(System.Globalization.CultureInfo.InvariantCulture), copy);
+        MadeMedia.Make(
+            "-ss",
+            "30",
+            "-t",
+            "60",
+            "-i",
+            reference,
+            "-af",
+            "pan=mono|c0=c0," + filter,
+            "-ar",
+            rate.ToString(System.Globalization.CultureInfo.InvariantCulture),
+            copy
+        );
         var found = (await SyncAsync(reference, copy))[1];
         Assert.True(found.GetProperty("matched").GetBoolean(), found.ToString());
         Assert.InRange(found.GetProperty("offsetSeconds").GetDouble() - 30 - later, -0.0005, 0.0005);
@@ -77,12 +89,18 @@ public sealed class SyncCommandTests : IDisposable
         using var output = new StringWriter();
         var use = await Assert.ThrowsAsync<ArgumentException>(() => SyncCommand.RunAsync(["one.wav"], output, CancellationToken.None));
         Assert.Contains("The first file is the reference", use.Message, StringComparison.Ordinal);
-        var missing = await Assert.ThrowsAsync<UnreadableMediaException>(() => SyncCommand.RunAsync([In("no.wav"), In("nope.wav")], output, CancellationToken.None));
+        var missing = await Assert.ThrowsAsync<UnreadableMediaException>(() =>
+            SyncCommand.RunAsync([In("no.wav"), In("nope.wav")], output, CancellationToken.None)
+        );
         Assert.Contains("no.wav is not there", missing.Message, StringComparison.Ordinal);
         await File.WriteAllTextAsync(In("text.wav"), "hello");
-        await Assert.ThrowsAsync<UnreadableMediaException>(() => SyncCommand.RunAsync([In("text.wav"), In("text.wav")], output, CancellationToken.None));
+        await Assert.ThrowsAsync<UnreadableMediaException>(() =>
+            SyncCommand.RunAsync([In("text.wav"), In("text.wav")], output, CancellationToken.None)
+        );
         MadeMedia.Make("-f", "lavfi", "-i", "testsrc2=size=160x90:rate=25:duration=2", "-c:v", "mpeg4", In("mute.mov"));
-        var mute = await Assert.ThrowsAsync<UnreadableMediaException>(() => SyncCommand.RunAsync([In("mute.mov"), In("mute.mov")], output, CancellationToken.None));
+        var mute = await Assert.ThrowsAsync<UnreadableMediaException>(() =>
+            SyncCommand.RunAsync([In("mute.mov"), In("mute.mov")], output, CancellationToken.None)
+        );
         Assert.Contains("has no sound", mute.Message, StringComparison.Ordinal);
         Assert.Equal("", output.ToString());
     }

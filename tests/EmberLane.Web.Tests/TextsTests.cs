@@ -26,7 +26,10 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         var bites = demo.Get<Store.Bites>().Of(1).Where(b => b.SittingId == 2).ToList();
         var recognised = Now;
         var truth = Truth("school-hut");
-        var text = WriteFile("typed hut.txt", string.Join('\n', truth.GroupBy(w => w.Turn).Select(g => $"{g.First().Who}: {string.Join(' ', g.Select(w => w.Text))}")));
+        var text = WriteFile(
+            "typed hut.txt",
+            string.Join('\n', truth.GroupBy(w => w.Turn).Select(g => $"{g.First().Who}: {string.Join(' ', g.Select(w => w.Text))}"))
+        );
         OpenTexts(2);
         Browser.Type("#bring-file", text);
         Browser.Click("form[action*=Bring] .btn-ember");
@@ -59,11 +62,25 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         var turns = Truth("school-hut").GroupBy(w => w.Turn).ToList();
         var lacking = turns.Where(t => t.Key > 3).MaxBy(t => t.Count())!;
         OpenTexts(2);
-        Browser.Type("#bring-file", WriteFile("lacking.txt", string.Join('\n', turns.Where(t => t != lacking).Select(g => $"{g.First().Who.ToUpperInvariant()}: {string.Join(' ', g.Select(w => w.Text))}"))));
+        Browser.Type(
+            "#bring-file",
+            WriteFile(
+                "lacking.txt",
+                string.Join(
+                    '\n',
+                    turns
+                        .Where(t => t != lacking)
+                        .Select(g => $"{g.First().Who.ToUpperInvariant()}: {string.Join(' ', g.Select(w => w.Text))}")
+                )
+            )
+        );
         Browser.Click("form[action*=Bring] .btn-ember");
         Browser.UntilText("#difference-title", "brought in: lacking.txt");
         var text = demo.Get<Store.Transcripts>().Get(demo.Get<Texts>().Of(2)[0].Id);
-        var flag = Assert.Single(text.Words.SelectMany(text.FlagsBefore), f => f.Note.Contains("were heard here that this text does not have", StringComparison.Ordinal));
+        var flag = Assert.Single(
+            text.Words.SelectMany(text.FlagsBefore),
+            f => f.Note.Contains("were heard here that this text does not have", StringComparison.Ordinal)
+        );
         var at = text.Words[text.PlaceOf(flag.First)!.Value].Range.In.FromZero.ToSecondsInexact();
         Assert.InRange(at, lacking.First().Start, lacking.Last().Start + 8);
         Assert.Equal(["Ilse Varga", "Interviewer"], text.Layers.VoiceNames.Values.Order());
@@ -111,11 +128,21 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         using var read = ReadBy(AddMade(720, 10_000, i => $"word{i}"));
         demo.OpenRead(2);
         Browser.UntilText("#strip", "1:50:00");
-        var figures = Browser.Run<double>("return Math.max(...[...document.querySelectorAll('#strip > text')].map((t) => t.getBoundingClientRect().right)) + 0.0001");
-        var voices = Browser.Run<double>("return Math.min(...[...document.querySelectorAll('.strip-voice')].map((t) => t.getBoundingClientRect().left)) + 0.0001");
+        var figures = Browser.Run<double>(
+            "return Math.max(...[...document.querySelectorAll('#strip > text')].map((t) => t.getBoundingClientRect().right)) + 0.0001"
+        );
+        var voices = Browser.Run<double>(
+            "return Math.min(...[...document.querySelectorAll('.strip-voice')].map((t) => t.getBoundingClientRect().left)) + 0.0001"
+        );
         Assert.True(figures < voices, $"The figures end at {figures}, the voices begin at {voices}.");
         Assert.Empty(Browser.All("#strip .strip-pause"));
-        Browser.Until(() => Browser.Run<string>("return [...document.querySelectorAll('#voices .person-mark text')].map((t) => t.textContent).sort().join(' ')") == "A B", "the letters of the voices");
+        Browser.Until(
+            () =>
+                Browser.Run<string>(
+                    "return [...document.querySelectorAll('#voices .person-mark text')].map((t) => t.textContent).sort().join(' ')"
+                ) == "A B",
+            "the letters of the voices"
+        );
     }
 
     [Fact]
@@ -155,12 +182,22 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         var before = demo.Crossing;
         var first = before.Words.First(w => before.Said(w.Number, w.Number + 2) == "one thousand people").Number;
         // A word that nobody said, so that the recogniser hears this place otherwise.
-        demo.Get<Store.Transcripts>().Apply(demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value,
-            t => new Together([new Retype(first + 1, "xylophones"), Marking.Flag(t, first, MarkKind.UseThis, "sixty", new Signed("producer", null))]), "producer");
+        demo.Get<Store.Transcripts>()
+            .Apply(
+                demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value,
+                t => new Together([
+                    new Retype(first + 1, "xylophones"),
+                    Marking.Flag(t, first, MarkKind.UseThis, "sixty", new Signed("producer", null)),
+                ]),
+                "producer"
+            );
         demo.OpenReadAt(first);
         Browser.PressWithShift(Keys.ArrowDown);
         Browser.Click("#actions [data-action=again]");
-        Browser.Until(() => Browser.Find("#again-from").GetAttribute("value")!.StartsWith("0:00:2", StringComparison.Ordinal), "the part to be filled in");
+        Browser.Until(
+            () => Browser.Find("#again-from").GetAttribute("value")!.StartsWith("0:00:2", StringComparison.Ordinal),
+            "the part to be filled in"
+        );
         var from = Browser.Find("#again-from").GetAttribute("value")!;
         Browser.Empty("#again-from");
         Browser.Type("#again-from", "9:00");
@@ -169,7 +206,10 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Empty("#again-from");
         Browser.Type("#again-from", from);
         Browser.Click("#again .dialog-buttons button");
-        await RunningServer.UntilAsync(() => demo.Get<Jobs>().Newest("transcribe", 1) is { State: "done" or "failed" }, "the transcription");
+        await RunningServer.UntilAsync(
+            () => demo.Get<Jobs>().Newest("transcribe", 1) is { State: "done" or "failed" },
+            "the transcription"
+        );
         Assert.Equal("done", demo.Get<Jobs>().Newest("transcribe", 1)!.State);
         Assert.Equal("one xylophones people", demo.Crossing.Said(first, first + 2));
         demo.OpenRead(1);
@@ -177,19 +217,37 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Click("#others a");
         Browser.UntilText(".difference", "xylophones");
         Browser.Click(".difference [data-hear]");
-        Browser.Until(() => Browser.Run<bool>("return document.getElementById('sound').currentTime > 19 && !document.getElementById('sound').paused"), "the place to be heard");
+        Browser.Until(
+            () => Browser.Run<bool>("return document.getElementById('sound').currentTime > 19 && !document.getElementById('sound').paused"),
+            "the place to be heard"
+        );
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('sound').paused"), "it to end by itself");
         var rows = Browser.All(".difference tbody tr").Count;
-        Browser.Until(() =>
-        {
-            Browser.All(".difference tbody tr").Single(r => r.FindElement(By.TagName("mark")).Text.Contains("xylophones", StringComparison.Ordinal)).FindElement(By.CssSelector("[hx-post]")).Click();
-            return true;
-        }, "the place to be taken");
-        Browser.Until(() => !demo.Crossing.Said(0, demo.Crossing.Words.Count - 1).Contains("xylophones", StringComparison.Ordinal) && Browser.All(".difference tbody tr").Count < rows, "the place to be written");
+        Browser.Until(
+            () =>
+            {
+                Browser
+                    .All(".difference tbody tr")
+                    .Single(r => r.FindElement(By.TagName("mark")).Text.Contains("xylophones", StringComparison.Ordinal))
+                    .FindElement(By.CssSelector("[hx-post]"))
+                    .Click();
+                return true;
+            },
+            "the place to be taken"
+        );
+        Browser.Until(
+            () =>
+                !demo.Crossing.Said(0, demo.Crossing.Words.Count - 1).Contains("xylophones", StringComparison.Ordinal)
+                && Browser.All(".difference tbody tr").Count < rows,
+            "the place to be written"
+        );
         Browser.Press("u");
         Browser.UntilText(".difference", "xylophones");
         Browser.Click("#texts tr:not(.used) button");
-        Browser.Until(() => !demo.Crossing.Said(0, demo.Crossing.Words.Count - 1).Contains("xylophones", StringComparison.Ordinal), "the newer text");
+        Browser.Until(
+            () => !demo.Crossing.Said(0, demo.Crossing.Words.Count - 1).Contains("xylophones", StringComparison.Ordinal),
+            "the newer text"
+        );
         Assert.Equal(Outside(before), Outside(demo.Crossing));
         Assert.Equal(before.Voices().Select(before.NameOf), demo.Crossing.Voices().Select(demo.Crossing.NameOf));
         Assert.Equal("sixty", demo.Crossing.Words.SelectMany(demo.Crossing.FlagsBefore).Single().Note);
@@ -199,7 +257,12 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Equal("one xylophones people", demo.Crossing.Said(first, first + 2));
         demo.Get<Store.Transcripts>().Step(demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value, redo: false, "producer");
 
-        static IEnumerable<string> Outside(Transcript t) => t.Words.Where(w => w.Range.In.FromZero < MediaTime.FromMilliseconds(20_000) || w.Range.In.FromZero > MediaTime.FromMilliseconds(34_000)).Select(t.TextOf);
+        static IEnumerable<string> Outside(Transcript t) =>
+            t
+                .Words.Where(w =>
+                    w.Range.In.FromZero < MediaTime.FromMilliseconds(20_000) || w.Range.In.FromZero > MediaTime.FromMilliseconds(34_000)
+                )
+                .Select(t.TextOf);
     }
 
     [Fact]
@@ -220,7 +283,10 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Empty("#again-voices");
         Browser.Type("#again-voices", "2");
         Browser.Click("#again .dialog-buttons button");
-        await RunningServer.UntilAsync(() => demo.Get<Jobs>().Newest("transcribe", 1) is { Title: "Voices of The first crossing", State: "done" or "failed" }, "the voices");
+        await RunningServer.UntilAsync(
+            () => demo.Get<Jobs>().Newest("transcribe", 1) is { Title: "Voices of The first crossing", State: "done" or "failed" },
+            "the voices"
+        );
         var made = demo.Get<Store.Transcripts>().Get(demo.Get<Texts>().Of(1)[0].Id);
         Assert.Equal(demo.Crossing.Said(0, demo.Crossing.Words.Count - 1), made.Said(0, made.Words.Count - 1));
         Assert.Equal(2, made.Voices().Count);
@@ -249,7 +315,12 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Theory]
-    [InlineData("other.txt", "ANSELM: Concrete cures at its own pace whatever the minister promised, and pylons settle differently on clay than on gravel, which nobody budgeted.", "It seems to be the text of something else")]
+    [InlineData(
+        "other.txt",
+        "ANSELM: Concrete cures at its own pace whatever the minister promised, and pylons settle differently on clay than on gravel, "
+            + "which nobody budgeted.",
+        "It seems to be the text of something else"
+    )]
     [InlineData("broken.docx", "this is no document", "This is not a Word document")]
     [InlineData("back.srt", "1\n00:00:05,000 --> 00:00:02,000\nno\n", "Line 2: the caption ends before it begins.")]
     [InlineData("empty.txt", " \n", "There are no words in this text.")]
@@ -284,7 +355,13 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         var spoken = new List<TextPiece> { new("Ilse Varga", default, default, "Control \u0001 and <tags> & quotes \" stay text") };
         using var written = new MemoryStream(WordDocument.Write("The hut", spoken, names: true, times: true));
         Assert.Equal("The hut\n[00:00:00] Ilse Varga: Control  and <tags> & quotes \" stay text", WordDocument.ReadText(written));
-        using var table = new MemoryStream(WordTable([["Time", "Speaker", "Text"], ["00:00:05", "Ilse", "Chalk dust."], ["", "Interviewer", "And then?"]]));
+        using var table = new MemoryStream(
+            WordTable([
+                ["Time", "Speaker", "Text"],
+                ["00:00:05", "Ilse", "Chalk dust."],
+                ["", "Interviewer", "And then?"],
+            ])
+        );
         Assert.Equal("00:00:05 Ilse: Chalk dust.\nInterviewer: And then?", WordDocument.ReadText(table));
         using var cut = new MemoryStream(WordDocument.Write("x", spoken, true, true)[..200]);
         Assert.Throws<FormatException>(() => WordDocument.ReadText(cut));
@@ -293,11 +370,25 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
     private static byte[] WordTable(string[][] rows)
     {
         using var file = new MemoryStream();
-        using (var document = DocumentFormat.OpenXml.Packaging.WordprocessingDocument.Create(file, DocumentFormat.OpenXml.WordprocessingDocumentType.Document))
+        using (
+            var document = DocumentFormat.OpenXml.Packaging.WordprocessingDocument.Create(
+                file,
+                DocumentFormat.OpenXml.WordprocessingDocumentType.Document
+            )
+        )
         {
-            var table = new DocumentFormat.OpenXml.Wordprocessing.Table(rows.Select(r => new DocumentFormat.OpenXml.Wordprocessing.TableRow(r.Select(c => new DocumentFormat.OpenXml.Wordprocessing.TableCell(
-                new DocumentFormat.OpenXml.Wordprocessing.Paragraph(new DocumentFormat.OpenXml.Wordprocessing.Run(new DocumentFormat.OpenXml.Wordprocessing.Text(c))))))));
-            document.AddMainDocumentPart().Document = new DocumentFormat.OpenXml.Wordprocessing.Document(new DocumentFormat.OpenXml.Wordprocessing.Body(table));
+            var table = new DocumentFormat.OpenXml.Wordprocessing.Table(
+                rows.Select(r => new DocumentFormat.OpenXml.Wordprocessing.TableRow(
+                    r.Select(c => new DocumentFormat.OpenXml.Wordprocessing.TableCell(
+                        new DocumentFormat.OpenXml.Wordprocessing.Paragraph(
+                            new DocumentFormat.OpenXml.Wordprocessing.Run(new DocumentFormat.OpenXml.Wordprocessing.Text(c))
+                        )
+                    ))
+                ))
+            );
+            document.AddMainDocumentPart().Document = new DocumentFormat.OpenXml.Wordprocessing.Document(
+                new DocumentFormat.OpenXml.Wordprocessing.Body(table)
+            );
         }
         return file.ToArray();
     }
@@ -312,8 +403,28 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     // A text of the second sitting whose words come so many milliseconds after each other; two voices, a hundred words each.
-    private long AddMade(int words, int apart, Func<int, string> text) => demo.Get<Store.Transcripts>().AddBeside(2, "made", "en", [.. Enumerable.Range(0, words).Select(i => new RecordWord(i, text(i),
-        new SittingRange(new SittingTime(MediaTime.FromMilliseconds(i * apart)), new SittingTime(MediaTime.FromMilliseconds((i * apart) + (apart * 4 / 5)))), null, i / 100 % 2))], new Dictionary<int, string>());
+    private long AddMade(int words, int apart, Func<int, string> text) =>
+        demo.Get<Store.Transcripts>()
+            .AddBeside(
+                2,
+                "made",
+                "en",
+                [
+                    .. Enumerable
+                        .Range(0, words)
+                        .Select(i => new RecordWord(
+                            i,
+                            text(i),
+                            new SittingRange(
+                                new SittingTime(MediaTime.FromMilliseconds(i * apart)),
+                                new SittingTime(MediaTime.FromMilliseconds((i * apart) + (apart * 4 / 5)))
+                            ),
+                            null,
+                            i / 100 % 2
+                        )),
+                ],
+                new Dictionary<int, string>()
+            );
 
     // The second sitting is read by this text until the end of the test.
     private Restored ReadBy(long text)
@@ -337,12 +448,21 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
     // The demonstration's true words; a turn is a run of words of one person.
     private static List<(string Text, double Start, string Who, int Turn)> Truth(string name)
     {
-        using var document = System.Text.Json.JsonDocument.Parse(File.ReadAllText(Path.Combine(RunningServer.Repository, "demo", "footage", name + ".truth.json")));
+        using var document = System.Text.Json.JsonDocument.Parse(
+            File.ReadAllText(Path.Combine(RunningServer.Repository, "demo", "footage", name + ".truth.json"))
+        );
         var words = new List<(string Text, double Start, string Who, int Turn)>();
         foreach (var word in document.RootElement.GetProperty("words").EnumerateArray())
         {
             var who = word.GetProperty("v").GetString()!;
-            words.Add((word.GetProperty("t").GetString()!, word.GetProperty("s").GetDouble(), who, words is [.., var last] ? last.Turn + (last.Who == who ? 0 : 1) : 0));
+            words.Add(
+                (
+                    word.GetProperty("t").GetString()!,
+                    word.GetProperty("s").GetDouble(),
+                    who,
+                    words is [.., var last] ? last.Turn + (last.Who == who ? 0 : 1) : 0
+                )
+            );
         }
         return words;
     }

@@ -11,11 +11,36 @@ using EmberLane.Store;
 namespace EmberLane.Application.Demo;
 
 /// <summary>Makes the demonstration production in an empty data folder, through the same doors as a person's own footage.</summary>
-public sealed class DemoProduction(Footage footage, FootageFolders folders, Intake intake, Store.Transcripts transcripts, Texts texts, Store.Bites bites, Store.Stories stories, Upkeep upkeep, Options options, TimeProvider clock)
+public sealed class DemoProduction(
+    Footage footage,
+    FootageFolders folders,
+    Intake intake,
+    Store.Transcripts transcripts,
+    Texts texts,
+    Store.Bites bites,
+    Store.Stories stories,
+    Upkeep upkeep,
+    Options options,
+    TimeProvider clock
+)
 {
-    private sealed record Plan(string Production, List<PlannedSitting> Sittings, List<string> Loose, Dictionary<string, Dictionary<string, string>> Labels, List<PlannedBite> Bites, List<PlannedMark> Marks, string Story);
+    private sealed record Plan(
+        string Production,
+        List<PlannedSitting> Sittings,
+        List<string> Loose,
+        Dictionary<string, Dictionary<string, string>> Labels,
+        List<PlannedBite> Bites,
+        List<PlannedMark> Marks,
+        string Story
+    );
 
-    private sealed record PlannedSitting(string Title, List<string> Files, string? Words, string? Typed, Dictionary<string, string>? Voices);
+    private sealed record PlannedSitting(
+        string Title,
+        List<string> Files,
+        string? Words,
+        string? Typed,
+        Dictionary<string, string>? Voices
+    );
 
     // A bite by the words that it opens and closes with, without capitals and marks.
     private sealed record PlannedBite(string Sitting, string From, string To, string Theme, string Note, int? Card);
@@ -25,14 +50,19 @@ public sealed class DemoProduction(Footage footage, FootageFolders folders, Inta
 
     private static readonly JsonSerializerOptions Json = new() { PropertyNameCaseInsensitive = true };
 
-    /// <summary>Does nothing when the data folder holds a production already. A break in the middle is made good by starting with --fresh.</summary>
+    /// <summary>
+    /// Does nothing when the data folder holds a production already. A break in the middle is made good by starting with --fresh.
+    /// </summary>
     public async Task PrepareAsync(string demoFolder, TextWriter says, CancellationToken cancel)
     {
         if (footage.Productions().Count > 0)
         {
             return;
         }
-        var plan = JsonSerializer.Deserialize<Plan>(await File.ReadAllTextAsync(Path.Combine(demoFolder, "production.json"), cancel), Json)!;
+        var plan = JsonSerializer.Deserialize<Plan>(
+            await File.ReadAllTextAsync(Path.Combine(demoFolder, "production.json"), cancel),
+            Json
+        )!;
         await says.WriteLineAsync($"Laying out the footage of {plan.Production} in {folders.Uploads}");
         var target = Path.Combine(folders.Uploads, "slack-water");
         Directory.CreateDirectory(target);
@@ -40,7 +70,12 @@ public sealed class DemoProduction(Footage footage, FootageFolders folders, Inta
         {
             await RecorderFile.WriteAsync(sheet, target, cancel);
         }
-        foreach (var file in plan.Sittings.SelectMany(s => s.Files).Concat(plan.Loose).Where(f => File.Exists(Path.Combine(demoFolder, "footage", f))))
+        foreach (
+            var file in plan
+                .Sittings.SelectMany(s => s.Files)
+                .Concat(plan.Loose)
+                .Where(f => File.Exists(Path.Combine(demoFolder, "footage", f)))
+        )
         {
             File.Copy(Path.Combine(demoFolder, "footage", file), Path.Combine(target, file), overwrite: true);
         }
@@ -48,7 +83,12 @@ public sealed class DemoProduction(Footage footage, FootageFolders folders, Inta
         var production = footage.AddProduction(plan.Production);
         foreach (var sitting in plan.Sittings)
         {
-            var result = await intake.BringInAsync(production, sitting.Title, [.. sitting.Files.Select(f => Path.Combine(target, f))], cancel);
+            var result = await intake.BringInAsync(
+                production,
+                sitting.Title,
+                [.. sitting.Files.Select(f => Path.Combine(target, f))],
+                cancel
+            );
             foreach (var left in result.LeftOut)
             {
                 await says.WriteLineAsync($"  left out: {left.Name}: {left.Reason}");
@@ -61,7 +101,10 @@ public sealed class DemoProduction(Footage footage, FootageFolders folders, Inta
         await intake.BringInAsync(production, null, [.. plan.Loose.Select(f => Path.Combine(target, f))], cancel);
         foreach (var source in footage.Sources(production).Where(s => plan.Labels.ContainsKey(s.Name)))
         {
-            footage.SetLabels(source.Id, plan.Labels[source.Name].Aggregate(source.Labels, (l, written) => l.With(written.Key, written.Value)));
+            footage.SetLabels(
+                source.Id,
+                plan.Labels[source.Name].Aggregate(source.Labels, (l, written) => l.With(written.Key, written.Value))
+            );
         }
         Mark(production, plan);
         upkeep.Ask(production);
@@ -73,18 +116,49 @@ public sealed class DemoProduction(Footage footage, FootageFolders folders, Inta
     {
         var (heard, labels) = Record(WordsJson.Read(await File.ReadAllTextAsync(Path.Combine(folder, words), cancel)));
         var names = sitting.Voices ?? [];
-        transcripts.Add(id, "local", "en", heard, labels.Select((l, i) => (l, i)).Where(l => names.ContainsKey(l.l)).ToDictionary(l => l.i, l => names[l.l]));
+        transcripts.Add(
+            id,
+            "local",
+            "en",
+            heard,
+            labels.Select((l, i) => (l, i)).Where(l => names.ContainsKey(l.l)).ToDictionary(l => l.i, l => names[l.l])
+        );
         if (sitting.Typed is { } typed)
         {
             var (read, people) = Record(WordsJson.Read(await File.ReadAllTextAsync(Path.Combine(folder, typed), cancel)));
-            texts.Choose(id, transcripts.AddBeside(id, Recognisers.Brought + typed.Replace(".typed.json", ".txt", StringComparison.Ordinal), "en", read, people.Select((n, i) => (n, i)).ToDictionary(n => n.i, n => n.n)), "logger");
+            texts.Choose(
+                id,
+                transcripts.AddBeside(
+                    id,
+                    Recognisers.Brought + typed.Replace(".typed.json", ".txt", StringComparison.Ordinal),
+                    "en",
+                    read,
+                    people.Select((n, i) => (n, i)).ToDictionary(n => n.i, n => n.n)
+                ),
+                "logger"
+            );
         }
     }
 
     private static (List<RecordWord> Words, List<string> Voices) Record(WordList list)
     {
         var voices = list.Words.Select(w => w.Voice ?? "").Distinct().ToList();
-        return ([.. list.Words.Select((w, i) => new RecordWord(i, w.Text, new SittingRange(new SittingTime(w.Range.In.FromZero), new SittingTime(w.Range.Out.FromZero)), w.Confidence, voices.IndexOf(w.Voice ?? ""), w.VoiceSure))], voices);
+        return (
+            [
+                .. list.Words.Select(
+                    (w, i) =>
+                        new RecordWord(
+                            i,
+                            w.Text,
+                            new SittingRange(new SittingTime(w.Range.In.FromZero), new SittingTime(w.Range.Out.FromZero)),
+                            w.Confidence,
+                            voices.IndexOf(w.Voice ?? ""),
+                            w.VoiceSure
+                        )
+                ),
+            ],
+            voices
+        );
     }
 
     private void Mark(long production, Plan plan)
@@ -94,7 +168,15 @@ public sealed class DemoProduction(Footage footage, FootageFolders folders, Inta
         {
             var (sitting, transcript, first, last) = Place(production, planned.Sitting, planned.From, planned.To);
             var bite = Bite.Of(
-                sitting.Id, sitting.TranscriptId!.Value, first, last, transcript.RangeOf(first, last), planned.Theme, planned.Note, "producer");
+                sitting.Id,
+                sitting.TranscriptId!.Value,
+                first,
+                last,
+                transcript.RangeOf(first, last),
+                planned.Theme,
+                planned.Note,
+                "producer"
+            );
             var id = bites.Add(bite);
             if (planned.Card is { } place)
             {
@@ -105,8 +187,13 @@ public sealed class DemoProduction(Footage footage, FootageFolders folders, Inta
         {
             var (sitting, transcript, first, last) = Place(production, planned.Sitting, planned.From, planned.To);
             var by = new Signed("logger", clock.GetUtcNow());
-            transcripts.Apply(sitting.TranscriptId!.Value, MarkKind.Find(planned.Kind) is { Use: MarkUse.Flags } flag
-                ? Marking.Flag(transcript, first, flag, planned.Note, by) : Marking.TurnAside(transcript, first, last, by), by.Owner);
+            transcripts.Apply(
+                sitting.TranscriptId!.Value,
+                MarkKind.Find(planned.Kind) is { Use: MarkUse.Flags } flag
+                    ? Marking.Flag(transcript, first, flag, planned.Note, by)
+                    : Marking.TurnAside(transcript, first, last, by),
+                by.Owner
+            );
         }
         var start = new Timecode(new TimecodeCount(FrameRate.R25, false), 1, 0, 0, 0);
         var story = stories.Add(production, plan.Story, start, MediaTime.FromMilliseconds(90_000), "producer");
@@ -114,7 +201,12 @@ public sealed class DemoProduction(Footage footage, FootageFolders folders, Inta
         foreach (var (place, bite, id) in cards.OrderBy(c => c.Place))
         {
             var stored = stories.Get(story, "producer")!;
-            stories.Apply(story, stored.Version, new LayCard(new Card(Guid.NewGuid(), id, bite.SittingId, bite.Range, null), stored.Story.Cards.Count), "producer");
+            stories.Apply(
+                story,
+                stored.Version,
+                new LayCard(new Card(Guid.NewGuid(), id, bite.SittingId, bite.Range, null), stored.Story.Cards.Count),
+                "producer"
+            );
         }
     }
 
@@ -124,7 +216,8 @@ public sealed class DemoProduction(Footage footage, FootageFolders folders, Inta
         var sitting = footage.Sittings(production).First(s => s.Title == title);
         var transcript = transcripts.Get(sitting.TranscriptId!.Value);
         var text = transcript.Words.Select(w => w.Text.ToLowerInvariant().Trim('.', ',', '?')).ToList();
-        return Find(text, from, 0) is { } first && Find(text, to, first) is { } last ? (sitting, transcript, first, last + to.Split(' ').Length - 1)
+        return Find(text, from, 0) is { } first && Find(text, to, first) is { } last
+            ? (sitting, transcript, first, last + to.Split(' ').Length - 1)
             : throw new InvalidDataException($"demo/production.json: the words “{from}” … “{to}” are not in the transcript of {title}.");
     }
 

@@ -8,11 +8,14 @@ public sealed class FilesCheck(Footage footage, FootageFolders folders)
     /// <summary>Whether a quick look at the disk finds anything other than what is known; cheap enough for every few minutes.</summary>
     public bool LooksChanged(long productionId) => footage.Sources(productionId).Any(s => !QuickAgrees(s));
 
-    /// <summary>Looks at every file, reads those whose date changed, and notes what came of it. Returns how many are missing and replaced.</summary>
+    /// <summary>
+    /// Looks at every file, reads those whose date changed, and notes what came of it. Returns how many are missing and replaced.
+    /// </summary>
     public async Task<(int Missing, int Replaced)> RunAsync(long productionId, Action<int, int, string> progress, CancellationToken cancel)
     {
         var sources = footage.Sources(productionId);
-        int missing = 0, replaced = 0;
+        int missing = 0,
+            replaced = 0;
         foreach (var (source, i) in sources.Select((s, i) => (s, i)))
         {
             progress(i, sources.Count, source.Name);
@@ -46,7 +49,8 @@ public sealed class FilesCheck(Footage footage, FootageFolders folders)
     {
         if (folders.Allowed(source.Path) is null)
         {
-            // Nothing outside is read. A link that leads there now is not the file; a folder that was not named at this start may hold it as ever.
+            // Nothing outside is read. A link that leads there now is not the file; a folder that was not named at this start may hold it
+            // as ever.
             return (FootageFolders.IsLinked(source.Path) ? FileState.Missing : source.State, source.Modified);
         }
         var file = new FileInfo(source.Path);
@@ -62,7 +66,9 @@ public sealed class FilesCheck(Footage footage, FootageFolders folders)
         try
         {
             // The same size and date as when it was last read: nobody has written to it.
-            var same = (modified == source.Modified && source.State == FileState.Here) || await Fingerprint.OfAsync(source.Path, cancel) == source.Fingerprint;
+            var same =
+                (modified == source.Modified && source.State == FileState.Here)
+                || await Fingerprint.OfAsync(source.Path, cancel) == source.Fingerprint;
             return (same ? FileState.Here : FileState.Replaced, modified);
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException)

@@ -23,7 +23,9 @@ public sealed class FootageFolders
         try
         {
             var real = Real(Path.GetFullPath(path));
-            return roots.Any(root => real == root || real.StartsWith(root + Path.DirectorySeparatorChar, StringComparison.Ordinal)) ? real : null;
+            return roots.Any(root => real == root || real.StartsWith(root + Path.DirectorySeparatorChar, StringComparison.Ordinal))
+                ? real
+                : null;
         }
         catch (Exception e) when (e is ArgumentException or IOException or UnauthorizedAccessException)
         {
@@ -38,12 +40,25 @@ public sealed class FootageFolders
     public (IReadOnlyList<string> Folders, IReadOnlyList<FileInfo> Files) List(string folder)
     {
         var options = new EnumerationOptions { IgnoreInaccessible = true, AttributesToSkip = FileAttributes.Hidden };
-        return ([.. Directory.EnumerateDirectories(folder, "*", options).Where(d => Allowed(d) is not null).Order(StringComparer.OrdinalIgnoreCase)],
-            [.. new DirectoryInfo(folder).EnumerateFiles("*", options).Where(f => Allowed(f.FullName) is not null).OrderBy(f => f.Name, StringComparer.OrdinalIgnoreCase)]);
+        return (
+            [
+                .. Directory
+                    .EnumerateDirectories(folder, "*", options)
+                    .Where(d => Allowed(d) is not null)
+                    .Order(StringComparer.OrdinalIgnoreCase),
+            ],
+            [
+                .. new DirectoryInfo(folder)
+                    .EnumerateFiles("*", options)
+                    .Where(f => Allowed(f.FullName) is not null)
+                    .OrderBy(f => f.Name, StringComparer.OrdinalIgnoreCase),
+            ]
+        );
     }
 
     /// <summary>
-    /// All files of an allowed folder and its subfolders, by path; hidden ones are left out. Links to folders are not followed, so a loop of them ends. Folders that may not be read come with the reason.
+    /// All files of an allowed folder and its subfolders, by path; hidden ones are left out. Links to folders are not followed, so a loop
+    /// of them ends. Folders that may not be read come with the reason.
     /// </summary>
     public static (IReadOnlyList<string> Files, IReadOnlyList<LeftOut> Unread) All(string folder)
     {
@@ -68,7 +83,9 @@ public sealed class FootageFolders
             }
             catch (Exception e) when (e is UnauthorizedAccessException or IOException)
             {
-                unread.Add(new LeftOut(next, "This folder can not be read. Give the account that Ember Lane runs under the right to read it."));
+                unread.Add(
+                    new LeftOut(next, "This folder can not be read. Give the account that Ember Lane runs under the right to read it.")
+                );
             }
         }
         return ([.. files.Order(StringComparer.Ordinal)], unread);

@@ -7,15 +7,21 @@ namespace EmberLane.Application.Gathering;
 /// <summary>A file that was left out, and why.</summary>
 public sealed record LeftOut(string Name, string Reason);
 
-/// <summary>What came of bringing files in: the new sitting (null for loose footage, or when nothing could be used) and what was left out.</summary>
+/// <summary>
+/// What came of bringing files in: the new sitting (null for loose footage, or when nothing could be used) and what was left out.
+/// </summary>
 public sealed record IntakeResult(long? SittingId, int Taken, IReadOnlyList<LeftOut> LeftOut);
 
 /// <summary>Brings files into a production: measures them, makes the sitting, and queues what is made from them.</summary>
 public sealed class Intake(Footage footage, FootageFolders folders, Jobs jobs, SittingChanges changes, News news, Upkeep? upkeep = null)
 {
-    private static readonly TimeSpan JustWritten = TimeSpan.FromSeconds(3), BetweenLooks = TimeSpan.FromMilliseconds(700);
+    private static readonly TimeSpan JustWritten = TimeSpan.FromSeconds(3),
+        BetweenLooks = TimeSpan.FromMilliseconds(700);
 
-    /// <summary>Files that can not be used are left out with a reason and hold nothing back. Throws <see cref="ToolException"/> when ffprobe is missing.</summary>
+    /// <summary>
+    /// Files that can not be used are left out with a reason and hold nothing back. Throws <see cref="ToolException"/> when ffprobe is
+    /// missing.
+    /// </summary>
     public async Task<IntakeResult> BringInAsync(long productionId, string? title, IReadOnlyList<string> paths, CancellationToken cancel)
     {
         var taken = new List<NewSource>();
@@ -45,10 +51,17 @@ public sealed class Intake(Footage footage, FootageFolders folders, Jobs jobs, S
     }
 
     /// <summary>
-    /// Brings all files of a folder and its subfolders in as loose footage, as many at once as there are cores; each is in the production as soon as it is measured. Returns how many were taken, how many were
-    /// there already, and what was left out. Begun again it takes up where it was. Throws <see cref="ToolException"/> when ffprobe is missing, <see cref="IOException"/> when the folder is not allowed or gone.
+    /// Brings all files of a folder and its subfolders in as loose footage, as many at once as there are cores; each is in the production
+    /// as soon as it is measured. Returns how many were taken, how many were there already, and what was left out. Begun again it takes up
+    /// where it was. Throws <see cref="ToolException"/> when ffprobe is missing, <see cref="IOException"/> when the folder is not allowed
+    /// or gone.
     /// </summary>
-    public async Task<(int Taken, int Known, IReadOnlyList<LeftOut> LeftOut)> BringFolderInAsync(long productionId, string folder, Action<int, int> progress, CancellationToken cancel)
+    public async Task<(int Taken, int Known, IReadOnlyList<LeftOut> LeftOut)> BringFolderInAsync(
+        long productionId,
+        string folder,
+        Action<int, int> progress,
+        CancellationToken cancel
+    )
     {
         if (folders.Allowed(folder) is not { } real || !Directory.Exists(real))
         {
@@ -56,35 +69,45 @@ public sealed class Intake(Footage footage, FootageFolders folders, Jobs jobs, S
         }
         var (files, unread) = FootageFolders.All(real);
         var left = new List<LeftOut>(unread);
-        int taken = 0, known = 0, seen = 0;
+        int taken = 0,
+            known = 0,
+            seen = 0;
         var gate = new Lock();
-        await Parallel.ForEachAsync(files, new ParallelOptions { MaxDegreeOfParallelism = Environment.ProcessorCount, CancellationToken = cancel }, async (path, stop) =>
-        {
-            var (source, isHere, reason) = await MeasureAsync(productionId, path, stop);
-            lock (gate)
+        await Parallel.ForEachAsync(
+            files,
+            new ParallelOptions { MaxDegreeOfParallelism = Environment.ProcessorCount, CancellationToken = cancel },
+            async (path, stop) =>
             {
-                progress(++seen, files.Count);
-                if (source is not null && footage.SourceByFingerprint(productionId, source.Fingerprint) is null)
+                var (source, isHere, reason) = await MeasureAsync(productionId, path, stop);
+                lock (gate)
                 {
-                    footage.BringIn(productionId, null, [source]);
-                    Queue(productionId, null, [source]);
-                    taken++;
-                }
-                else if (source is not null || isHere)
-                {
-                    known++;
-                }
-                else
-                {
-                    left.Add(new LeftOut(path, reason));
+                    progress(++seen, files.Count);
+                    if (source is not null && footage.SourceByFingerprint(productionId, source.Fingerprint) is null)
+                    {
+                        footage.BringIn(productionId, null, [source]);
+                        Queue(productionId, null, [source]);
+                        taken++;
+                    }
+                    else if (source is not null || isHere)
+                    {
+                        known++;
+                    }
+                    else
+                    {
+                        left.Add(new LeftOut(path, reason));
+                    }
                 }
             }
-        });
+        );
         return (taken, known, [.. left.OrderBy(l => l.Name, StringComparer.Ordinal)]);
     }
 
     // The measured file, or null and why it can not be used: also that it is here already.
-    private async Task<(NewSource? Source, bool IsHere, string Reason)> MeasureAsync(long productionId, string path, CancellationToken cancel)
+    private async Task<(NewSource? Source, bool IsHere, string Reason)> MeasureAsync(
+        long productionId,
+        string path,
+        CancellationToken cancel
+    )
     {
         if (folders.Allowed(path) is not { } real)
         {

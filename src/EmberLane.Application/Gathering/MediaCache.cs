@@ -5,12 +5,13 @@ using EmberLane.Store;
 namespace EmberLane.Application.Gathering;
 
 /// <summary>
-/// Files made from footage, in a folder that may be deleted at any time and is made again. Named by content, so a renamed file keeps them. A mark beside each, written last, holds its length: what a power cut or
-/// somebody's hand has shortened is not taken for whole.
+/// Files made from footage, in a folder that may be deleted at any time and is made again. Named by content, so a renamed file keeps them.
+/// A mark beside each, written last, holds its length: what a power cut or somebody's hand has shortened is not taken for whole.
 /// </summary>
 public sealed class MediaCache
 {
-    private const string Mark = ".whole", Marked = ".marked";
+    private const string Mark = ".whole",
+        Marked = ".marked";
 
     private readonly string folder;
     private readonly SourceFiles files;
@@ -34,20 +35,25 @@ public sealed class MediaCache
     /// <summary>What its sound is compared by with many others at once.</summary>
     public string Outline(Source source) => In(source.Fingerprint + ".outline");
 
-    /// <summary>The mix of a sitting's mics as 16 kHz mono, for recognising; <paramref name="key"/> tells the mics and how they lie.</summary>
+    /// <summary>
+    /// The mix of a sitting's mics as 16 kHz mono, for recognising; <paramref name="key"/> tells the mics and how they lie.
+    /// </summary>
     public string Speech(string key) => In(key + ".16k.pcm");
 
     /// <summary>The mix of a sitting's mics, for playing.</summary>
     public string SittingSound(string key) => In(key + ".sound.mp4");
 
-    public string Channel(Source source, int channel, int rate) => In(FormattableString.Invariant($"{source.Fingerprint}.{rate}.{channel}.pcm"));
+    public string Channel(Source source, int channel, int rate) =>
+        In(FormattableString.Invariant($"{source.Fingerprint}.{rate}.{channel}.pcm"));
 
     /// <summary>Whether the source can be played in the browser now.</summary>
     public bool IsPlayable(Source source) => source.Facts.PlaysAsItIs ? files.Find(source) is not null : IsWhole(Playing(source));
 
     /// <summary>Whether all that pages show of a source is there.</summary>
     public bool IsComplete(Source source) =>
-        (source.Facts.Picture is null || IsWhole(Thumbnail(source))) && IsPlayable(source) && (source.Facts.Channels == 0 || IsWhole(Peaks(source)));
+        (source.Facts.Picture is null || IsWhole(Thumbnail(source)))
+        && IsPlayable(source)
+        && (source.Facts.Channels == 0 || IsWhole(Peaks(source)));
 
     /// <summary>Whether a made file is there with the length that it was made with.</summary>
     public bool IsWhole(string path)
@@ -61,7 +67,10 @@ public sealed class MediaCache
         return (lengths.TryGetValue(path, out var length) || ReadMark(path, out length)) && length == file.Length;
     }
 
-    /// <summary>Has <paramref name="make"/> make the file at the path that it is given, and marks it as whole when that has ended and all of it is on the disk.</summary>
+    /// <summary>
+    /// Has <paramref name="make"/> make the file at the path that it is given, and marks it as whole when that has ended and all of it is
+    /// on the disk.
+    /// </summary>
     public async Task MakeAsync(string path, Func<string, Task> make)
     {
         lengths.TryRemove(path, out _);
@@ -77,12 +86,16 @@ public sealed class MediaCache
         lengths[path] = length;
     }
 
-    private static void WriteMark(string path, long length) => File.WriteAllText(path + Mark, length.ToString(CultureInfo.InvariantCulture));
+    private static void WriteMark(string path, long length) =>
+        File.WriteAllText(path + Mark, length.ToString(CultureInfo.InvariantCulture));
 
     private bool ReadMark(string path, out long length)
     {
         length = 0;
-        if (!File.Exists(path + Mark) || !long.TryParse(File.ReadAllText(path + Mark), NumberStyles.None, CultureInfo.InvariantCulture, out length))
+        if (
+            !File.Exists(path + Mark)
+            || !long.TryParse(File.ReadAllText(path + Mark), NumberStyles.None, CultureInfo.InvariantCulture, out length)
+        )
         {
             return false;
         }
@@ -97,7 +110,11 @@ public sealed class MediaCache
         {
             return;
         }
-        foreach (var file in new DirectoryInfo(folder).GetFiles().Where(f => f.Extension is ".mp4" or ".jpg" or ".peaks" or ".pcm" && !File.Exists(f.FullName + Mark)))
+        foreach (
+            var file in new DirectoryInfo(folder)
+                .GetFiles()
+                .Where(f => f.Extension is ".mp4" or ".jpg" or ".peaks" or ".pcm" && !File.Exists(f.FullName + Mark))
+        )
         {
             WriteMark(file.FullName, file.Length);
         }

@@ -8,16 +8,24 @@ using EmberLane.Store;
 namespace EmberLane.Application.Gathering;
 
 /// <summary>
-/// The mics of a sitting, all of them and those that its sound is made of, which are placed, with the person of each; <see cref="Key"/> changes whenever that sound would.
+/// The mics of a sitting, all of them and those that its sound is made of, which are placed, with the person of each; <see cref="Key"/>
+/// changes whenever that sound would.
 /// </summary>
-public sealed record MicsOfSitting(IReadOnlyList<Mic> All, IReadOnlyList<PlacedMic> Placed, IReadOnlyList<string> People, IReadOnlyList<Source> Sources, string Key);
+public sealed record MicsOfSitting(
+    IReadOnlyList<Mic> All,
+    IReadOnlyList<PlacedMic> Placed,
+    IReadOnlyList<string> People,
+    IReadOnlyList<Source> Sources,
+    string Key
+);
 
 /// <summary>Puts together what is known and decided about the mics of a sitting.</summary>
 public sealed class SittingMics(Footage footage, Mics mics, Store.Transcripts transcripts)
 {
     /// <summary>
-    /// The mix is of the mics that are heard and lie on the clock. A sitting that has none of those yet is heard by all channels of its reference. Mics besides a camera's that are not heard are measured, since
-    /// they tell who speaks. Empty lists for a sitting without sound.
+    /// The mix is of the mics that are heard and lie on the clock. A sitting that has none of those yet is heard by all channels of its
+    /// reference. Mics besides a camera's that are not heard are measured, since they tell who speaks. Empty lists for a sitting without
+    /// sound.
     /// </summary>
     public MicsOfSitting Of(Sitting sitting)
     {
@@ -30,8 +38,16 @@ public sealed class SittingMics(Footage footage, Mics mics, Store.Transcripts tr
             placed = [.. placed.Where(m => m.SourceId == sitting.SoundSourceId).Select(m => m with { Heard = true })];
         }
         placed = [.. placed.Where(m => m.Heard || m.Kind is not (MicKind.Unused or MicKind.Camera))];
-        var mixed = placed.Select(m => new PlacedMic(byId[m.SourceId].Path, byId[m.SourceId].Facts, byId[m.SourceId].Place!.Value, m.Channel, m.Heard)).ToList();
-        return new MicsOfSitting(all, mixed, [.. placed.Select(m => m.Person)], [.. placed.Select(m => byId[m.SourceId]).Distinct()], Key(placed, byId));
+        var mixed = placed
+            .Select(m => new PlacedMic(byId[m.SourceId].Path, byId[m.SourceId].Facts, byId[m.SourceId].Place!.Value, m.Channel, m.Heard))
+            .ToList();
+        return new MicsOfSitting(
+            all,
+            mixed,
+            [.. placed.Select(m => m.Person)],
+            [.. placed.Select(m => byId[m.SourceId]).Distinct()],
+            Key(placed, byId)
+        );
     }
 
     /// <summary>The names of people that are known in a production, by its transcripts.</summary>
@@ -40,8 +56,18 @@ public sealed class SittingMics(Footage footage, Mics mics, Store.Transcripts tr
 
     private static string Key(List<Mic> placed, Dictionary<long, Source> sources)
     {
-        var text = string.Join('\n', placed.Where(m => m.Heard).Select(m => (m, s: sources[m.SourceId]))
-            .Select(p => string.Create(CultureInfo.InvariantCulture, $"{p.s.Fingerprint} {p.m.Channel} {p.s.Place!.Value.Start.FromZero.Units} {p.s.Place.Value.DriftPerBillion}")));
+        var text = string.Join(
+            '\n',
+            placed
+                .Where(m => m.Heard)
+                .Select(m => (m, s: sources[m.SourceId]))
+                .Select(p =>
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"{p.s.Fingerprint} {p.m.Channel} {p.s.Place!.Value.Start.FromZero.Units} {p.s.Place.Value.DriftPerBillion}"
+                    )
+                )
+        );
         return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
     }
 }

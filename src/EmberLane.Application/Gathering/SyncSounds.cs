@@ -11,8 +11,8 @@ public sealed class SyncSounds(MediaCache cache, SourceFiles files) : IDisposabl
     private readonly SemaphoreSlim[] making = [.. Enumerable.Range(0, 16).Select(_ => new SemaphoreSlim(1, 1))];
 
     /// <summary>
-    /// The sound of a source that has some; the caller disposes it. Throws <see cref="Engines.ToolException"/> when it can not be decoded, <see cref="FileNotFoundException"/> when
-    /// its file is gone and was never decoded.
+    /// The sound of a source that has some; the caller disposes it. Throws <see cref="Engines.ToolException"/> when it can not be decoded,
+    /// <see cref="FileNotFoundException"/> when its file is gone and was never decoded.
     /// </summary>
     public async Task<PcmSound> OpenAsync(Source source, CancellationToken cancel)
     {

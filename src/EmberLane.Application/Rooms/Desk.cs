@@ -15,9 +15,17 @@ public sealed record Stop(string Room, string Name, string Figure, bool Reached)
 public sealed record BiteVoice(string Name, SpeakerMark Mark, MediaTime Said);
 
 /// <summary>
-/// A bite as it is shown: what is said by the text that its sitting is read by now, without what is set aside; its parts that are in use; the number of that text's first word of it; who speaks, the first to speak first.
+/// A bite as it is shown: what is said by the text that its sitting is read by now, without what is set aside; its parts that are in use;
+/// the number of that text's first word of it; who speaks, the first to speak first.
 /// </summary>
-public sealed record ShownBite(Bite Bite, int FirstWord, string Said, IReadOnlyList<SittingRange> Pieces, IReadOnlyList<BiteVoice> Voices, Sitting Sitting)
+public sealed record ShownBite(
+    Bite Bite,
+    int FirstWord,
+    string Said,
+    IReadOnlyList<SittingRange> Pieces,
+    IReadOnlyList<BiteVoice> Voices,
+    Sitting Sitting
+)
 {
     /// <summary>All who speak, by name.</summary>
     public string Speaker => string.Join(", ", Voices.Select(v => v.Name));
@@ -29,7 +37,15 @@ public sealed record ShownBite(Bite Bite, int FirstWord, string Said, IReadOnlyL
 }
 
 /// <summary>Puts together from the store what several rooms show.</summary>
-public sealed class Desk(Footage footage, Store.Transcripts transcripts, Readings readings, Store.Bites bites, Store.Stories stories, Jobs jobs, RoomChanges changes)
+public sealed class Desk(
+    Footage footage,
+    Store.Transcripts transcripts,
+    Readings readings,
+    Store.Bites bites,
+    Store.Stories stories,
+    Jobs jobs,
+    RoomChanges changes
+)
 {
     /// <summary>How rooms change something.</summary>
     public RoomChanges Changes => changes;
@@ -37,13 +53,29 @@ public sealed class Desk(Footage footage, Store.Transcripts transcripts, Reading
     private static readonly MediaTime Target = MediaTime.FromMilliseconds(240_000);
 
     /// <summary>
-    /// The story in hand, for this person. Where nobody has made one yet it is as it would be made now, with the id <see cref="NoStory"/>: looking at it decides nothing.
+    /// The story in hand, for this person. Where nobody has made one yet it is as it would be made now, with the id <see cref="NoStory"/>:
+    /// looking at it decides nothing.
     /// </summary>
-    public StoredStory StoryOf(Production production, string who) => stories.InHand(production.Id) is { } id ? stories.Get(id, who)!
-        : new StoredStory(NoStory, production.Id, 0, Story.Empty with { Title = FirstTitle(production), Start = StartOf(production.Id), Target = Target }, false, false);
+    public StoredStory StoryOf(Production production, string who) =>
+        stories.InHand(production.Id) is { } id
+            ? stories.Get(id, who)!
+            : new StoredStory(
+                NoStory,
+                production.Id,
+                0,
+                Story.Empty with
+                {
+                    Title = FirstTitle(production),
+                    Start = StartOf(production.Id),
+                    Target = Target,
+                },
+                false,
+                false
+            );
 
     /// <summary>The story in hand for a change; made when there is none, at the rate of the footage that is there.</summary>
-    public StoredStory StoryToChange(Production production, string who) => StoryOf(production, who) is { Id: not NoStory } there ? there : NewStory(production, FirstTitle(production), who);
+    public StoredStory StoryToChange(Production production, string who) =>
+        StoryOf(production, who) is { Id: not NoStory } there ? there : NewStory(production, FirstTitle(production), who);
 
     /// <summary>Makes a story, which is in hand from then on.</summary>
     public StoredStory NewStory(Production production, string title, string who)
@@ -61,8 +93,16 @@ public sealed class Desk(Footage footage, Store.Transcripts transcripts, Reading
     // One hour, at the rate at which the most picture was shot.
     private Timecode StartOf(long productionId)
     {
-        var rate = footage.Sources(productionId).Where(s => s.Facts.Picture is { } p && FrameRate.Supported.Contains(p.Rate)).GroupBy(s => s.Facts.Picture!.Rate)
-            .OrderByDescending(g => g.Sum(s => s.SittingId is null ? 0 : s.Facts.Duration.Units)).ThenByDescending(g => g.Sum(s => s.Facts.Duration.Units)).FirstOrDefault()?.Key ?? FrameRate.R25;
+        var rate =
+            footage
+                .Sources(productionId)
+                .Where(s => s.Facts.Picture is { } p && FrameRate.Supported.Contains(p.Rate))
+                .GroupBy(s => s.Facts.Picture!.Rate)
+                .OrderByDescending(g => g.Sum(s => s.SittingId is null ? 0 : s.Facts.Duration.Units))
+                .ThenByDescending(g => g.Sum(s => s.Facts.Duration.Units))
+                .FirstOrDefault()
+                ?.Key
+            ?? FrameRate.R25;
         return new Timecode(new TimecodeCount(rate, TimecodeCount.CanDrop(rate)), 1, 0, 0, 0);
     }
 
@@ -75,7 +115,16 @@ public sealed class Desk(Footage footage, Store.Transcripts transcripts, Reading
         var warnings = Checks(production, story, cut).Count(c => !c.Fine);
         return
         [
-            new("Gather", "Gather", gathered.Sittings == 0 ? gathered.Sources == 0 ? "no footage yet" : Say($"{Many(gathered.Sources, "file")}, no sitting") : Say($"{gathered.InStep} of {Many(gathered.Sittings, "sitting")} in step"), gathered.Sources > 0),
+            new(
+                "Gather",
+                "Gather",
+                gathered.Sittings == 0
+                    ? gathered.Sources == 0
+                        ? "no footage yet"
+                        : Say($"{Many(gathered.Sources, "file")}, no sitting")
+                    : Say($"{gathered.InStep} of {Many(gathered.Sittings, "sitting")} in step"),
+                gathered.Sources > 0
+            ),
             new("Read", "Read", Say($"{gathered.Read} of {gathered.Sittings} transcribed"), gathered.Read > 0),
             new("Bites", "Bites", kept == 0 ? "none kept" : Say($"{kept} kept · {length}"), kept > 0),
             new("Story", "Story", Say($"{cut.RunningTime(story.Start.Count.Rate)} of {story.Target}"), story.Story.Cards.Count > 0),
@@ -92,15 +141,20 @@ public sealed class Desk(Footage footage, Store.Transcripts transcripts, Reading
         var people = new Dictionary<string, SpeakerMark>(StringComparer.OrdinalIgnoreCase);
         foreach (var name in transcripts.NamesOf(productionId))
         {
-            people.TryAdd(name, new SpeakerMark(people.Count, name[..(char.IsHighSurrogate(name[0]) && name.Length > 1 ? 2 : 1)].ToUpperInvariant()));
+            people.TryAdd(
+                name,
+                new SpeakerMark(people.Count, name[..(char.IsHighSurrogate(name[0]) && name.Length > 1 ? 2 : 1)].ToUpperInvariant())
+            );
         }
         return people;
     }
 
-    public static SpeakerMark MarkOf(IReadOnlyDictionary<string, SpeakerMark> people, string name) => people.GetValueOrDefault(name) ?? SpeakerMark.Unnamed(name);
+    public static SpeakerMark MarkOf(IReadOnlyDictionary<string, SpeakerMark> people, string name) =>
+        people.GetValueOrDefault(name) ?? SpeakerMark.Unnamed(name);
 
     /// <summary>Bites as they are read now, in the order given. Cost grows with their number.</summary>
-    public IReadOnlyList<ShownBite> Shown(long productionId, IReadOnlyList<Bite> some) => Shown(productionId, some, readings.Of([.. some.Select(b => b.Id)]));
+    public IReadOnlyList<ShownBite> Shown(long productionId, IReadOnlyList<Bite> some) =>
+        Shown(productionId, some, readings.Of([.. some.Select(b => b.Id)]));
 
     /// <summary>The bites of a story's cards, by id. Cost grows with their number.</summary>
     public IReadOnlyDictionary<long, ShownBite> Bites(StoredStory story)
@@ -113,25 +167,61 @@ public sealed class Desk(Footage footage, Store.Transcripts transcripts, Reading
     {
         var people = People(productionId);
         var sittings = footage.Sittings(productionId).ToDictionary(s => s.Id);
-        return [.. some.Select(b => new ShownBite(
-            b, said[b.Id].FirstWord, said[b.Id].Said, said[b.Id].Pieces, [.. said[b.Id].Voices.Select(v => new BiteVoice(v.Name, MarkOf(people, v.Name), v.Said))], sittings[b.SittingId]))];
+        return
+        [
+            .. some.Select(b => new ShownBite(
+                b,
+                said[b.Id].FirstWord,
+                said[b.Id].Said,
+                said[b.Id].Pieces,
+                [.. said[b.Id].Voices.Select(v => new BiteVoice(v.Name, MarkOf(people, v.Name), v.Said))],
+                sittings[b.SittingId]
+            )),
+        ];
     }
 
     /// <summary>A story without what is set aside.</summary>
     public StoryCut CutOf(StoredStory story) => new(story.Story, readings.Aside(story.ProductionId));
 
-    /// <summary>The sources of the sittings that a story uses, as a decision list needs them. Angles in their order; reels differ from each other.</summary>
+    /// <summary>
+    /// The sources of the sittings that a story uses, as a decision list needs them. Angles in their order; reels differ from each other.
+    /// </summary>
     public IReadOnlyDictionary<long, ListedSitting> Listed(StoredStory story) =>
-        story.Story.Cards.IsEmpty ? new Dictionary<long, ListedSitting>() : Listed(story.ProductionId, footage.Sources(story.ProductionId), story.Story.Cards.Select(c => c.SittingId).ToHashSet());
+        story.Story.Cards.IsEmpty
+            ? new Dictionary<long, ListedSitting>()
+            : Listed(story.ProductionId, footage.Sources(story.ProductionId), story.Story.Cards.Select(c => c.SittingId).ToHashSet());
 
     // Reels have to differ over the whole production, so that a list does not change its reels with the cards that are in it.
     private Dictionary<long, ListedSitting> Listed(long productionId, IReadOnlyList<Source> sources, HashSet<long> sittings)
     {
         var reels = ReelName.Distinct(sources.Select(s => ((string?)s.Labels.ReelOf(s.Facts), s.Name)), ReelName.StrictLength);
-        var bySitting = sources.Index().Where(s => s.Item.SittingId is { } id && sittings.Contains(id)).ToLookup(
-            s => s.Item.SittingId!.Value, s => new ListedSource(s.Item.Id, reels[s.Index], s.Item.Name, s.Item.Facts with { ReelTag = s.Item.Labels.ReelOf(s.Item.Facts) }, s.Item.Place));
-        return footage.Sittings(productionId).Where(s => sittings.Contains(s.Id)).ToDictionary(s => s.Id, s => new ListedSitting(
-            s.Id, [.. bySitting[s.Id].Where(l => l.Facts.Picture is not null)], bySitting[s.Id].FirstOrDefault(l => l.Id == s.SoundSourceId)));
+        var bySitting = sources
+            .Index()
+            .Where(s => s.Item.SittingId is { } id && sittings.Contains(id))
+            .ToLookup(
+                s => s.Item.SittingId!.Value,
+                s => new ListedSource(
+                    s.Item.Id,
+                    reels[s.Index],
+                    s.Item.Name,
+                    s.Item.Facts with
+                    {
+                        ReelTag = s.Item.Labels.ReelOf(s.Item.Facts),
+                    },
+                    s.Item.Place
+                )
+            );
+        return footage
+            .Sittings(productionId)
+            .Where(s => sittings.Contains(s.Id))
+            .ToDictionary(
+                s => s.Id,
+                s => new ListedSitting(
+                    s.Id,
+                    [.. bySitting[s.Id].Where(l => l.Facts.Picture is not null)],
+                    bySitting[s.Id].FirstOrDefault(l => l.Id == s.SoundSourceId)
+                )
+            );
     }
 
     /// <summary>The decision list of a story as it stands.</summary>
@@ -139,7 +229,13 @@ public sealed class Desk(Footage footage, Store.Transcripts transcripts, Reading
     {
         var shown = Bites(story);
         var cut = CutOf(story);
-        var cards = story.Story.Cards.Select(c => new ListedCard(c, cut.Of(c), string.Join(" / ", new[] { shown[c.BiteId].Speaker, shown[c.BiteId].Bite.Theme }.Where(t => t.Length > 0)))).ToList();
+        var cards = story
+            .Story.Cards.Select(c => new ListedCard(
+                c,
+                cut.Of(c),
+                string.Join(" / ", new[] { shown[c.BiteId].Speaker, shown[c.BiteId].Bite.Theme }.Where(t => t.Length > 0))
+            ))
+            .ToList();
         return EdlEvents.Of(Conform.Lay(story.Title, story.Start, cards, Listed(story)));
     }
 
@@ -154,11 +250,31 @@ public sealed class Desk(Footage footage, Store.Transcripts transcripts, Reading
         }
         var sources = footage.Sources(production.Id);
         var listed = Listed(production.Id, sources, story.Story.Cards.Select(c => c.SittingId).ToHashSet());
-        var used = story.Story.Cards.SelectMany(c => listed[c.SittingId].Angles.Append(listed[c.SittingId].Sound)).OfType<ListedSource>().DistinctBy(s => s.Id).ToList();
+        var used = story
+            .Story.Cards.SelectMany(c => listed[c.SittingId].Angles.Append(listed[c.SittingId].Sound))
+            .OfType<ListedSource>()
+            .DistinctBy(s => s.Id)
+            .ToList();
         var uses = used.Select(s => s.Id).ToHashSet();
         var away = bites.SetAsideOf(production.Id);
-        var odd = story.Story.Cards.Select((c, i) => new OddCard(i + 1, Conform.ShownInstead(c, cut.Of(c), listed[c.SittingId], story.Start.Count), away.Contains(c.BiteId), cut.Of(c).Count == 0)).ToList();
-        return Preflight.Run(story.Start.Count, story.Story.Cards, used, sources.Where(s => s.State != FileState.Here && uses.Contains(s.Id)).Select(s => s.Name).ToList(), odd);
+        var odd = story
+            .Story.Cards.Select(
+                (c, i) =>
+                    new OddCard(
+                        i + 1,
+                        Conform.ShownInstead(c, cut.Of(c), listed[c.SittingId], story.Start.Count),
+                        away.Contains(c.BiteId),
+                        cut.Of(c).Count == 0
+                    )
+            )
+            .ToList();
+        return Preflight.Run(
+            story.Start.Count,
+            story.Story.Cards,
+            used,
+            sources.Where(s => s.State != FileState.Here && uses.Contains(s.Id)).Select(s => s.Name).ToList(),
+            odd
+        );
     }
 
     private static string Say(FormattableString text) => text.ToString(CultureInfo.InvariantCulture);

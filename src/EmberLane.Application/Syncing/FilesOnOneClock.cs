@@ -11,7 +11,10 @@ public sealed record FileInHand(string Path, SourceFacts Facts)
     public string Name => System.IO.Path.GetFileName(Path);
 }
 
-/// <summary>Files of one sitting on the clock of the first, outside any production; what is decoded for that is in a folder of its own until this is disposed. Each file is decoded once.</summary>
+/// <summary>
+/// Files of one sitting on the clock of the first, outside any production; what is decoded for that is in a folder of its own until this is
+/// disposed. Each file is decoded once.
+/// </summary>
 public sealed class FilesOnOneClock : IDisposable
 {
     private readonly DirectoryInfo work = Directory.CreateTempSubdirectory("ember-files");
@@ -31,9 +34,18 @@ public sealed class FilesOnOneClock : IDisposable
         return files;
     }
 
-    /// <summary>Places all others with sound on the clock of the first, which must have some. Throws <see cref="ToolException"/> when a sound can not be decoded.</summary>
-    public Task<SoundPlaces<FileInHand>> PlaceAsync(IReadOnlyList<FileInHand> files, CancellationToken cancel) => SoundRounds.PlaceAsync(
-        files[0], [.. files.Skip(1).Where(f => f.Facts.Channels > 0)], f => f.Facts.Duration, async (one, other) => SoundMatch.Find(await OpenAsync(one, cancel), await OpenAsync(other, cancel)), (_, _) => { });
+    /// <summary>
+    /// Places all others with sound on the clock of the first, which must have some. Throws <see cref="ToolException"/> when a sound can
+    /// not be decoded.
+    /// </summary>
+    public Task<SoundPlaces<FileInHand>> PlaceAsync(IReadOnlyList<FileInHand> files, CancellationToken cancel) =>
+        SoundRounds.PlaceAsync(
+            files[0],
+            [.. files.Skip(1).Where(f => f.Facts.Channels > 0)],
+            f => f.Facts.Duration,
+            async (one, other) => SoundMatch.Find(await OpenAsync(one, cancel), await OpenAsync(other, cancel)),
+            (_, _) => { }
+        );
 
     public void Dispose()
     {
@@ -44,6 +56,13 @@ public sealed class FilesOnOneClock : IDisposable
         work.Delete(recursive: true);
     }
 
-    private async Task<PcmSound> OpenAsync(FileInHand file, CancellationToken cancel) => sounds.TryGetValue(file, out var open) ? open
-        : sounds[file] = await SyncSound.OpenAsync(file.Path, file.Facts, System.IO.Path.Combine(Folder, FormattableString.Invariant($"{sounds.Count}.pcm")), cancel);
+    private async Task<PcmSound> OpenAsync(FileInHand file, CancellationToken cancel) =>
+        sounds.TryGetValue(file, out var open)
+            ? open
+            : sounds[file] = await SyncSound.OpenAsync(
+                file.Path,
+                file.Facts,
+                System.IO.Path.Combine(Folder, FormattableString.Invariant($"{sounds.Count}.pcm")),
+                cancel
+            );
 }

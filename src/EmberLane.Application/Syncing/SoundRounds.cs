@@ -2,14 +2,19 @@ using EmberLane.Core.Sync;
 
 namespace EmberLane.Application.Syncing;
 
-/// <summary>Where something lies on the reference's clock, by which comparison, and by way of what (null: it met the reference itself).</summary>
-public sealed record PlacedBySound<T>(T What, ClockMap Place, SoundOffset Found, T? ByWayOf) where T : class;
+/// <summary>
+/// Where something lies on the reference's clock, by which comparison, and by way of what (null: it met the reference itself).
+/// </summary>
+public sealed record PlacedBySound<T>(T What, ClockMap Place, SoundOffset Found, T? ByWayOf)
+    where T : class;
 
 /// <summary>What sound placed, in the order in which it was found, and the first comparison of each that met nothing.</summary>
-public sealed record SoundPlaces<T>(IReadOnlyList<PlacedBySound<T>> Placed, IReadOnlyList<(T What, SoundOffset Found)> Left) where T : class;
+public sealed record SoundPlaces<T>(IReadOnlyList<PlacedBySound<T>> Placed, IReadOnlyList<(T What, SoundOffset Found)> Left)
+    where T : class;
 
 /// <summary>
-/// Places sounds on one clock in rounds: all against the reference; what does not meet it against the longest of those that the round before placed, until a round places none. Used by the rooms and the commands alike.
+/// Places sounds on one clock in rounds: all against the reference; what does not meet it against the longest of those that the round
+/// before placed, until a round places none. Used by the rooms and the commands alike.
 /// </summary>
 public static class SoundRounds
 {
@@ -17,10 +22,18 @@ public static class SoundRounds
     private const int MostBridges = 6;
 
     /// <summary>
-    /// <paramref name="compare"/> finds the second where it lies on the first; <paramref name="length"/> orders those that others are compared with. <paramref name="looking"/> hears of each before it is compared, with how many
-    /// were before. Comparisons grow with the number of <paramref name="others"/>, at most seven for each in a round.
+    /// <paramref name="compare"/> finds the second where it lies on the first; <paramref name="length"/> orders those that others are
+    /// compared with. <paramref name="looking"/> hears of each before it is compared, with how many were before. Comparisons grow with the
+    /// number of <paramref name="others"/>, at most seven for each in a round.
     /// </summary>
-    public static async Task<SoundPlaces<T>> PlaceAsync<T>(T reference, IReadOnlyList<T> others, Func<T, MediaTime> length, Func<T, T, Task<SoundOffset>> compare, Action<int, T> looking) where T : class
+    public static async Task<SoundPlaces<T>> PlaceAsync<T>(
+        T reference,
+        IReadOnlyList<T> others,
+        Func<T, MediaTime> length,
+        Func<T, T, Task<SoundOffset>> compare,
+        Action<int, T> looking
+    )
+        where T : class
     {
         var placed = new List<PlacedBySound<T>>();
         var waiting = others.ToList();
@@ -39,7 +52,14 @@ public static class SoundRounds
                     first.TryAdd(what, found);
                     if (found.Matched)
                     {
-                        fresh.Add(new PlacedBySound<T>(what, new ClockMap(found.Start, found.DriftPerBillion).By(at), found, ReferenceEquals(bridge, reference) ? null : bridge));
+                        fresh.Add(
+                            new PlacedBySound<T>(
+                                what,
+                                new ClockMap(found.Start, found.DriftPerBillion).By(at),
+                                found,
+                                ReferenceEquals(bridge, reference) ? null : bridge
+                            )
+                        );
                         waiting.Remove(what);
                         break;
                     }

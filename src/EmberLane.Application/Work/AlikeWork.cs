@@ -7,14 +7,18 @@ using EmberLane.Store;
 namespace EmberLane.Application.Work;
 
 /// <summary>
-/// Compares loose footage by sound: one file of each proposed group, and every file that is in none, with all others. The outline of each is measured once and kept; what stands out there is compared closely. A file that
-/// has been compared with all before it is noted, so that it goes on where it was, and goes on with files that arrive meanwhile.
+/// Compares loose footage by sound: one file of each proposed group, and every file that is in none, with all others. The outline of each
+/// is measured once and kept; what stands out there is compared closely. A file that has been compared with all before it is noted, so that
+/// it goes on where it was, and goes on with files that arrive meanwhile.
 /// </summary>
 internal sealed class AlikeWork(Footage footage, Likeness likeness, SyncSounds sounds, MediaCache cache) : IWork
 {
     public string Kind => WorkKinds.Alike;
 
-    /// <summary>So many files are compared before the list is read anew: files arrive, and what is alike joins groups that need not be compared again.</summary>
+    /// <summary>
+    /// So many files are compared before the list is read anew: files arrive, and what is alike joins groups that need not be compared
+    /// again.
+    /// </summary>
     private const int AtOnce = 25;
 
     /// <summary>So many lags of a pair that stands out are compared closely: its true one is among the first.</summary>
@@ -26,11 +30,15 @@ internal sealed class AlikeWork(Footage footage, Likeness likeness, SyncSounds s
         var numbers = new Dictionary<long, int>();
         var passed = new HashSet<long>();
         var groups = new SoundGroups(likeness.Of(job.ProductionId));
-        int found = 0, looked = 0;
+        int found = 0,
+            looked = 0;
         while (Next(job.ProductionId, numbers, passed) is var (waiting, compared))
         {
             var batch = waiting.Take(AtOnce).ToList();
-            progress(1000 * compared.Count / (compared.Count + waiting.Count), string.Create(CultureInfo.InvariantCulture, $"{compared.Count} of {compared.Count + waiting.Count} files, {found} alike"));
+            progress(
+                1000 * compared.Count / (compared.Count + waiting.Count),
+                string.Create(CultureInfo.InvariantCulture, $"{compared.Count} of {compared.Count + waiting.Count} files, {found} alike")
+            );
             await HoldAsync([.. compared.Concat(batch).Where(s => !numbers.ContainsKey(s.Id))], index, numbers, passed, cancel);
             compared.RemoveAll(c => !numbers.ContainsKey(c.Id));
             foreach (var source in batch.Where(s => numbers.ContainsKey(s.Id)))
@@ -54,30 +62,45 @@ internal sealed class AlikeWork(Footage footage, Likeness likeness, SyncSounds s
                 compared.Add(source);
             }
         }
-        return string.Create(CultureInfo.InvariantCulture, $"{numbers.Count} {(numbers.Count == 1 ? "file" : "files")} compared with each other, {looked} {(looked == 1 ? "pair" : "pairs")} closely, {found} alike");
+        return string.Create(
+            CultureInfo.InvariantCulture,
+            $"{numbers.Count} {(numbers.Count == 1 ? "file" : "files")} compared with each other, {looked} "
+                + $"{(looked == 1 ? "pair" : "pairs")} closely, {found} alike"
+        );
     }
 
-    // Outlines are measured on all cores and held in order. What can not be heard is passed over for this time; where its sound can not be decoded it is noted, since there is nothing to compare and nothing that should hold the
-    // others up, and where its file has gone meanwhile it is compared when it is back.
-    private async Task HoldAsync(List<Source> sources, OutlineIndex index, Dictionary<long, int> numbers, HashSet<long> passed, CancellationToken cancel)
+    // Outlines are measured on all cores and held in order. What can not be heard is passed over for this time; where its sound can not be
+    // decoded it is noted, since there is nothing to compare and nothing that should hold the others up, and where its file has gone
+    // meanwhile it is compared when it is back.
+    private async Task HoldAsync(
+        List<Source> sources,
+        OutlineIndex index,
+        Dictionary<long, int> numbers,
+        HashSet<long> passed,
+        CancellationToken cancel
+    )
     {
         var outlines = new SoundOutline?[sources.Count];
         var unheard = new bool[sources.Count];
-        await Parallel.ForEachAsync(Enumerable.Range(0, sources.Count), new ParallelOptions { MaxDegreeOfParallelism = Environment.ProcessorCount, CancellationToken = cancel }, async (i, stop) =>
-        {
-            try
+        await Parallel.ForEachAsync(
+            Enumerable.Range(0, sources.Count),
+            new ParallelOptions { MaxDegreeOfParallelism = Environment.ProcessorCount, CancellationToken = cancel },
+            async (i, stop) =>
             {
-                outlines[i] = await OutlineAsync(sources[i], stop);
+                try
+                {
+                    outlines[i] = await OutlineAsync(sources[i], stop);
+                }
+                catch (ToolException)
+                {
+                    unheard[i] = true;
+                }
+                catch (FileNotFoundException)
+                {
+                    // It has gone since the list was read.
+                }
             }
-            catch (ToolException)
-            {
-                unheard[i] = true;
-            }
-            catch (FileNotFoundException)
-            {
-                // It has gone since the list was read.
-            }
-        });
+        );
         for (var i = 0; i < sources.Count; i++)
         {
             if (outlines[i] is { } outline)
@@ -107,7 +130,9 @@ internal sealed class AlikeWork(Footage footage, Likeness likeness, SyncSounds s
         var done = likeness.Compared(production);
         var heard = LooseHeard.Of(footage.Sources(production), likeness.Of(production)).Where(s => !passed.Contains(s.Id)).ToList();
         var waiting = heard.Where(s => !done.Contains(s.Id) && sounds.CanOpen(s)).ToList();
-        return waiting.Count == 0 ? null : (waiting, heard.Where(s => done.Contains(s.Id) && (held.ContainsKey(s.Id) || sounds.CanOpen(s))).ToList());
+        return waiting.Count == 0
+            ? null
+            : (waiting, heard.Where(s => done.Contains(s.Id) && (held.ContainsKey(s.Id) || sounds.CanOpen(s))).ToList());
     }
 
     // Throws ToolException where the sound can not be decoded, FileNotFoundException where the file is gone.

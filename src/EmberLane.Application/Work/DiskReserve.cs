@@ -13,10 +13,16 @@ public sealed class DiskReserve(Options options, IDiskSpace disk)
 
     public bool IsShort => disk.FreeBytes(options.Data) < Bytes;
 
-    public string Words => string.Create(CultureInfo.InvariantCulture,
-        $"The disk of {options.Data} has {disk.FreeBytes(options.Data) / 1_000_000:N0} MB left; {Bytes / 1_000_000:N0} MB are kept for what people do, so the work was stopped. Make room, then try again: it goes on where it was.");
+    public string Words =>
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"The disk of {options.Data} has {disk.FreeBytes(options.Data) / 1_000_000:N0} MB left; {Bytes / 1_000_000:N0} MB are kept for "
+                + $"what people do, so the work was stopped. Make room, then try again: it goes on where it was."
+        );
 
-    /// <summary>Looks at the disk until it is disposed, and cancels <paramref name="work"/> when it runs short; <see cref="Guard.Struck"/> tells.</summary>
+    /// <summary>
+    /// Looks at the disk until it is disposed, and cancels <paramref name="work"/> when it runs short; <see cref="Guard.Struck"/> tells.
+    /// </summary>
     public Guard Watch(CancellationTokenSource work) => new(this, work);
 
     /// <summary>A look at the disk every quarter of a second.</summary>
@@ -24,7 +30,8 @@ public sealed class DiskReserve(Options options, IDiskSpace disk)
     {
         private readonly Timer timer;
 
-        internal Guard(DiskReserve reserve, CancellationTokenSource work) => timer = new Timer(_ => Look(reserve, work), null, TimeSpan.Zero, BetweenLooks);
+        internal Guard(DiskReserve reserve, CancellationTokenSource work) =>
+            timer = new Timer(_ => Look(reserve, work), null, TimeSpan.Zero, BetweenLooks);
 
         /// <summary>Whether the work was stopped for want of room.</summary>
         public bool Struck { get; private set; }

@@ -6,12 +6,14 @@ using Microsoft.Extensions.Logging;
 namespace EmberLane.Application.Work;
 
 /// <summary>Looks every few minutes whether files have moved or changed; where that seems so, work is queued that looks closely.</summary>
-public sealed partial class FilesWatch(Footage footage, FilesCheck check, Jobs jobs, News news, TimeProvider time, ILogger<FilesWatch> log) : BackgroundService
+public sealed partial class FilesWatch(Footage footage, FilesCheck check, Jobs jobs, News news, TimeProvider time, ILogger<FilesWatch> log)
+    : BackgroundService
 {
     private static readonly TimeSpan Between = TimeSpan.FromSeconds(20);
 
     /// <summary>Queues a close look at a production's files.</summary>
-    public static void Queue(Jobs jobs, long productionId) => jobs.Add(productionId, WorkKinds.Files, productionId, "Files checked on the disk");
+    public static void Queue(Jobs jobs, long productionId) =>
+        jobs.Add(productionId, WorkKinds.Files, productionId, "Files checked on the disk");
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -32,8 +34,7 @@ public sealed partial class FilesWatch(Footage footage, FilesCheck check, Jobs j
                 // A disk or database that fails in the middle of a look is looked at again the next time; it must not end the server.
                 NotLooked(e.Message);
             }
-        }
-        while (await timer.WaitForNextTickAsync(stoppingToken));
+        } while (await timer.WaitForNextTickAsync(stoppingToken));
     }
 
     [LoggerMessage(LogLevel.Warning, "The files could not be looked over: {Reason}")]

@@ -4,7 +4,10 @@ using EmberLane.Store;
 
 namespace EmberLane.Application.Work;
 
-/// <summary>Finds files that are missing or were replaced again below a folder, by their content; the job's payload is the folder. Only files of a fitting size are read.</summary>
+/// <summary>
+/// Finds files that are missing or were replaced again below a folder, by their content; the job's payload is the folder. Only files of a
+/// fitting size are read.
+/// </summary>
 internal sealed class FindWork(Footage footage, FootageFolders folders, Jobs jobs) : IWork
 {
     public string Kind => WorkKinds.Find;
@@ -13,7 +16,10 @@ internal sealed class FindWork(Footage footage, FootageFolders folders, Jobs job
     {
         if (folders.Allowed(job.Payload) is not { } folder || !Directory.Exists(folder))
         {
-            throw new IOException($"{job.Payload} is not a folder that footage may be read from, or it is gone. Start Ember Lane with --footage and that folder.");
+            throw new IOException(
+                $"{job.Payload} is not a folder that footage may be read from, or it is gone. Start Ember Lane with --footage and that "
+                    + "folder."
+            );
         }
         var wanted = footage.Sources(job.ProductionId).Where(s => s.State != FileState.Here || !File.Exists(s.Path)).ToList();
         var sizes = wanted.Select(s => s.Size).ToHashSet();
@@ -22,7 +28,10 @@ internal sealed class FindWork(Footage footage, FootageFolders folders, Jobs job
         var found = 0;
         for (var i = 0; i < files.Count && found < wanted.Count; i++)
         {
-            progress((int)(1000L * i / files.Count), string.Create(CultureInfo.InvariantCulture, $"{i} of {files.Count} files, {found} found"));
+            progress(
+                (int)(1000L * i / files.Count),
+                string.Create(CultureInfo.InvariantCulture, $"{i} of {files.Count} files, {found} found")
+            );
             try
             {
                 var file = new FileInfo(files[i]);

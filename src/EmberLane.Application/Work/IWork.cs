@@ -10,6 +10,8 @@ public interface IWork
 {
     string Kind { get; }
 
-    /// <summary>Returns what to show when it is done, or throws with a message for a person. Must be safe to begin again from the start.</summary>
+    /// <summary>
+    /// Returns what to show when it is done, or throws with a message for a person. Must be safe to begin again from the start.
+    /// </summary>
     Task<string> DoAsync(Job job, Progress progress, CancellationToken cancel);
 }

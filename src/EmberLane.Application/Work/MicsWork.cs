@@ -25,7 +25,10 @@ internal sealed class MicsWork(Footage footage, Mics mics, SittingMics sittingMi
         }
         var found = sittingMics.Of(sitting);
         upkeep.Ask(job.ProductionId);
-        return string.Create(CultureInfo.InvariantCulture, $"{found.All.Count} {(found.All.Count == 1 ? "channel" : "channels")}, {found.All.Count(m => m.Heard)} heard");
+        return string.Create(
+            CultureInfo.InvariantCulture,
+            $"{found.All.Count} {(found.All.Count == 1 ? "channel" : "channels")}, {found.All.Count(m => m.Heard)} heard"
+        );
     }
 
     private static async Task<IReadOnlyList<float[]>> EnergiesAsync(string path, SourceFacts facts, CancellationToken cancel)
@@ -33,7 +36,13 @@ internal sealed class MicsWork(Footage footage, Mics mics, SittingMics sittingMi
         var energies = new List<float[]>();
         foreach (var track in facts.Sound)
         {
-            await using var decoded = DecodedChannels.Open(path, track, [.. Enumerable.Range(0, track.Channels)], SilenceSegmenter.SampleRate, cancel);
+            await using var decoded = DecodedChannels.Open(
+                path,
+                track,
+                [.. Enumerable.Range(0, track.Channels)],
+                SilenceSegmenter.SampleRate,
+                cancel
+            );
             var heard = new ChannelEnergies(track.Channels);
             var block = new short[SilenceSegmenter.SampleRate * track.Channels];
             int got;

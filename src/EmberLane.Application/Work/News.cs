@@ -54,7 +54,9 @@ public sealed class News
     /// <summary>News of a production from now on, and of all when none is named, until it is cancelled.</summary>
     public async IAsyncEnumerable<NewsItem> ListenAsync(long? productionId, [EnumeratorCancellation] CancellationToken cancel)
     {
-        var channel = Channel.CreateBounded<NewsItem>(new BoundedChannelOptions(MostWaiting) { FullMode = BoundedChannelFullMode.DropOldest });
+        var channel = Channel.CreateBounded<NewsItem>(
+            new BoundedChannelOptions(MostWaiting) { FullMode = BoundedChannelFullMode.DropOldest }
+        );
         lock (listening)
         {
             listeners.Add(channel);

@@ -16,12 +16,25 @@ internal sealed class PicturesWork(Footage footage, MediaCache cache, SourceFile
         var real = files.Open(source);
         if (source.Facts.Picture is not null && !cache.IsWhole(cache.Thumbnail(source)))
         {
-            await cache.MakeAsync(cache.Thumbnail(source), output => Ffmpeg.MakeThumbnailAsync(real, new MediaTime(source.Facts.Duration.Units / 4), output, cancel));
+            await cache.MakeAsync(
+                cache.Thumbnail(source),
+                output => Ffmpeg.MakeThumbnailAsync(real, new MediaTime(source.Facts.Duration.Units / 4), output, cancel)
+            );
         }
         if (!cache.IsPlayable(source))
         {
             var speed = new Speed();
-            await cache.MakeAsync(cache.Playing(source), output => Ffmpeg.MakeProxyAsync(real, source.Facts, output, at => progress(Speed.PerMille(at, source.Facts.Duration), speed.Words(at, source.Facts.Duration)), cancel));
+            await cache.MakeAsync(
+                cache.Playing(source),
+                output =>
+                    Ffmpeg.MakeProxyAsync(
+                        real,
+                        source.Facts,
+                        output,
+                        at => progress(Speed.PerMille(at, source.Facts.Duration), speed.Words(at, source.Facts.Duration)),
+                        cancel
+                    )
+            );
         }
         if (source.Facts.Channels > 0 && !cache.IsWhole(cache.Peaks(source)))
         {

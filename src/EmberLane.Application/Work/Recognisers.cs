@@ -13,9 +13,26 @@ public sealed class Recognisers(Options options, Settings settings)
 
     public IReadOnlyList<RecogniserChoice> All { get; } =
     [
-        new("local", "On this machine", "pocketsphinx, English. Nothing leaves the machine; it is fast and mishears more than a studio's service would.", new PocketSphinx()),
-        new("command", "A command of yours", "A program that gets the path of a WAV file and answers with words JSON or WebVTT. It is set with --recogniser-command when Ember Lane starts.", new CommandRecogniser(options.RecogniserCommand)),
-        new("simulated", "Simulated service", "Simulated: it does not listen, it answers from the demonstration script with made-up mishearings. For trying things out without waiting.", new SimulatedService(options.ScriptFolder, TimeSpan.FromSeconds(2))),
+        new(
+            "local",
+            "On this machine",
+            "pocketsphinx, English. Nothing leaves the machine; it is fast and mishears more than a studio's service would.",
+            new PocketSphinx()
+        ),
+        new(
+            "command",
+            "A command of yours",
+            "A program that gets the path of a WAV file and answers with words JSON or WebVTT. It is set with --recogniser-command when "
+                + "Ember Lane starts.",
+            new CommandRecogniser(options.RecogniserCommand)
+        ),
+        new(
+            "simulated",
+            "Simulated service",
+            "Simulated: it does not listen, it answers from the demonstration script with made-up mishearings. For trying things out "
+                + "without waiting.",
+            new SimulatedService(options.ScriptFolder, TimeSpan.FromSeconds(2))
+        ),
     ];
 
     public RecogniserChoice Chosen => Find(settings.Get(Setting)) ?? All[0];
@@ -27,7 +44,8 @@ public sealed class Recognisers(Options options, Settings settings)
     public const string Brought = "text:";
 
     /// <summary>How a text was made, for a person; <paramref name="madeBy"/> is as the text keeps it.</summary>
-    public string NameOf(string madeBy) => madeBy.StartsWith(Brought, StringComparison.Ordinal) ? $"brought in: {madeBy[Brought.Length..]}"
+    public string NameOf(string madeBy) =>
+        madeBy.StartsWith(Brought, StringComparison.Ordinal) ? $"brought in: {madeBy[Brought.Length..]}"
         : madeBy == SameWords ? "the same words, voices found anew"
         : $"recognised: {Find(madeBy)?.Name ?? madeBy}";
 

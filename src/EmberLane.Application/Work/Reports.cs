@@ -3,7 +3,8 @@ using System.Runtime.ExceptionServices;
 namespace EmberLane.Application.Work;
 
 /// <summary>
-/// Passes on how far work is, at most once in a while. What comes between two is passed on as soon as it may be, the last of it only, so that a long step is shown under its own name. After the end nothing is said.
+/// Passes on how far work is, at most once in a while. What comes between two is passed on as soon as it may be, the last of it only, so
+/// that a long step is shown under its own name. After the end nothing is said.
 /// </summary>
 public sealed class Reports(Progress say, TimeSpan between, TimeProvider time) : IDisposable
 {

@@ -27,10 +27,20 @@ internal sealed class SaidWork(Footage footage, MediaCache cache, SourceFiles fi
         {
             throw new ToolException(reason);
         }
-        string pcm = cache.Channel(source, -2, SilenceSegmenter.SampleRate) + ".part", wav = pcm + ".wav";
+        string pcm = cache.Channel(source, -2, SilenceSegmenter.SampleRate) + ".part",
+            wav = pcm + ".wav";
         try
         {
-            await Ffmpeg.DecodePartAsync(real, source.Facts, MediaTime.Zero, MediaTime.Min(Start, source.Facts.Duration), null, SilenceSegmenter.SampleRate, pcm, cancel);
+            await Ffmpeg.DecodePartAsync(
+                real,
+                source.Facts,
+                MediaTime.Zero,
+                MediaTime.Min(Start, source.Facts.Duration),
+                null,
+                SilenceSegmenter.SampleRate,
+                pcm,
+                cancel
+            );
             await PcmFile.WriteWavAsync(pcm, 0, new FileInfo(pcm).Length / 2, wav, cancel);
             var words = await choice.Recogniser.RecogniseAsync(wav, source.Name, "en", cancel);
             cancel.ThrowIfCancellationRequested();

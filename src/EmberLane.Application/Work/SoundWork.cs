@@ -26,7 +26,16 @@ internal sealed class SoundWork(Footage footage, SittingMics sittingMics, MediaC
         {
             var speed = new Speed();
             var whole = SittingSound.Extent(mics.Placed).Length;
-            await cache.MakeAsync(path, output => SittingSound.MakePlayableAsync(mics.Placed, output, at => progress(Speed.PerMille(at, whole), speed.Words(at, whole)), cancel));
+            await cache.MakeAsync(
+                path,
+                output =>
+                    SittingSound.MakePlayableAsync(
+                        mics.Placed,
+                        output,
+                        at => progress(Speed.PerMille(at, whole), speed.Words(at, whole)),
+                        cancel
+                    )
+            );
         }
         return "";
     }

@@ -8,12 +8,19 @@ public sealed class Speed
 {
     private readonly Stopwatch watch = Stopwatch.StartNew();
 
-    public static int PerMille(MediaTime at, MediaTime whole) => (int)Math.Clamp(Exact.FloorDivide((Int128)at.Units * 1000, Math.Max(1, whole.Units)), 0, 1000);
+    public static int PerMille(MediaTime at, MediaTime whole) =>
+        (int)Math.Clamp(Exact.FloorDivide((Int128)at.Units * 1000, Math.Max(1, whole.Units)), 0, 1000);
 
     /// <summary>For a person: <c>4.2× real time, 0:31.0 left</c>; empty while there is nothing to go by.</summary>
     public string Words(MediaTime done, MediaTime whole)
     {
         var pace = done.ToSecondsInexact() / Math.Max(1e-3, watch.Elapsed.TotalSeconds);
-        return pace <= 0 ? "" : string.Create(CultureInfo.InvariantCulture, $"{pace:0.0}× real time, {MediaTime.FromMilliseconds((long)(Math.Max(0, (whole - done).ToSecondsInexact()) / pace * 1000))} left");
+        return pace <= 0
+            ? ""
+            : string.Create(
+                CultureInfo.InvariantCulture,
+                $"{pace:0.0}× real time, "
+                    + $"{MediaTime.FromMilliseconds((long)(Math.Max(0, (whole - done).ToSecondsInexact()) / pace * 1000))} left"
+            );
     }
 }

@@ -8,7 +8,8 @@ using EmberLane.Store;
 namespace EmberLane.Application.Work;
 
 /// <summary>
-/// Places the sources of a sitting on one clock: each by its sound against the reference, then what does not meet the reference against those that do, then what has no sound by timecode where that can be trusted.
+/// Places the sources of a sitting on one clock: each by its sound against the reference, then what does not meet the reference against
+/// those that do, then what has no sound by timecode where that can be trusted.
 /// </summary>
 internal sealed class SyncWork(Footage footage, SyncSounds sounds, Upkeep upkeep) : IWork
 {
@@ -24,19 +25,39 @@ internal sealed class SyncWork(Footage footage, SyncSounds sounds, Upkeep upkeep
         }
         // A file that is away for now keeps its place, as one does that a person placed.
         var away = sources.Count(s => s.Id != reference.Id && !s.Placement.ByHand && s.Facts.Channels > 0 && !sounds.CanOpen(s));
-        var others = sources.Where(s => s.Id != reference.Id && !s.Placement.ByHand && (s.Facts.Channels == 0 || sounds.CanOpen(s))).ToList();
+        var others = sources
+            .Where(s => s.Id != reference.Id && !s.Placement.ByHand && (s.Facts.Channels == 0 || sounds.CanOpen(s)))
+            .ToList();
         var kept = sources.Count - 1 - others.Count - away;
-        var found = await SoundRounds.PlaceAsync(reference, [.. others.Where(s => s.Facts.Channels > 0)], s => s.Facts.Duration, (one, other) => CompareAsync(one, other, cancel),
-            (seen, source) => progress(Math.Min(990, 1000 * seen / Math.Max(1, others.Count)), source.Name));
+        var found = await SoundRounds.PlaceAsync(
+            reference,
+            [.. others.Where(s => s.Facts.Channels > 0)],
+            s => s.Facts.Duration,
+            (one, other) => CompareAsync(one, other, cancel),
+            (seen, source) => progress(Math.Min(990, 1000 * seen / Math.Max(1, others.Count)), source.Name)
+        );
         var placed = found.Placed.Select(p => (Source: p.What, p.Place)).Prepend((Source: reference, Place: default)).ToList();
-        var words = found.Placed.ToDictionary(p => p.What.Id, p => p.Found.Words + (p.ByWayOf is { } bridge ? $", by way of {bridge.Name}" : ""));
+        var words = found.Placed.ToDictionary(
+            p => p.What.Id,
+            p => p.Found.Words + (p.ByWayOf is { } bridge ? $", by way of {bridge.Name}" : "")
+        );
         // Timecodes are counted from the reference's; where it has none, from the first one's that sound placed.
         var ruler = placed.FirstOrDefault(p => p.Source.Facts.Start != StartOfFile.Unknown, placed[0]);
-        MediaTime? ByCount(Source source) => source.Id == ruler.Source.Id || DayTime.Offset(ruler.Source.Facts, source.Facts) is not { } offset ? null : ruler.Place.Start.FromZero + offset;
-        var counted = placed.Skip(1).Select(p => new Counted(p.Source.Name, p.Place.Start.FromZero, ByCount(p.Source), Frame(p.Source))).ToList();
+        MediaTime? ByCount(Source source) =>
+            source.Id == ruler.Source.Id || DayTime.Offset(ruler.Source.Facts, source.Facts) is not { } offset
+                ? null
+                : ruler.Place.Start.FromZero + offset;
+        var counted = placed
+            .Skip(1)
+            .Select(p => new Counted(p.Source.Name, p.Place.Start.FromZero, ByCount(p.Source), Frame(p.Source)))
+            .ToList();
         for (var i = 0; i < counted.Count; i++)
         {
-            footage.Place(placed[i + 1].Source.Id, Placement.BySound(placed[i + 1].Place, words[placed[i + 1].Source.Id] + CountCheck.Words(counted[i])), sitting.Id);
+            footage.Place(
+                placed[i + 1].Source.Id,
+                Placement.BySound(placed[i + 1].Place, words[placed[i + 1].Source.Id] + CountCheck.Words(counted[i])),
+                sitting.Id
+            );
         }
         foreach (var (source, nothing) in found.Left)
         {
@@ -53,8 +74,11 @@ internal sealed class SyncWork(Footage footage, SyncSounds sounds, Upkeep upkeep
             byCount += place.Basis == PlaceBasis.Timecode ? 1 : 0;
         }
         upkeep.Ask(job.ProductionId);
-        return string.Create(CultureInfo.InvariantCulture,
-            $"{placed.Count - 1} of {sources.Count - 1} placed by sound{(byCount > 0 ? $", {byCount} by timecode" : "")}{(kept > 0 ? $", {kept} left as placed by hand" : "")}{(away > 0 ? $", {away} missing and left as they were" : "")}");
+        return string.Create(
+            CultureInfo.InvariantCulture,
+            $"{placed.Count - 1} of {sources.Count - 1} placed by sound{(byCount > 0 ? $", {byCount} by timecode" : "")}"
+                + $"{(kept > 0 ? $", {kept} left as placed by hand" : "")}{(away > 0 ? $", {away} missing and left as they were" : "")}"
+        );
     }
 
     private async Task<SoundOffset> CompareAsync(Source reference, Source source, CancellationToken cancel)

@@ -3,7 +3,10 @@ using System.Text.Json;
 
 namespace EmberLane.Application.Work;
 
-/// <summary>What a transcription is asked to do: by which recogniser, in which language (two letters), of which part of the sitting (null for the whole), and how many voices there are (null to find out).</summary>
+/// <summary>
+/// What a transcription is asked to do: by which recogniser, in which language (two letters), of which part of the sitting (null for the
+/// whole), and how many voices there are (null to find out).
+/// </summary>
 public sealed record TranscribeOrder(string Recogniser, string Language, SittingRange? Part, int? Voices = null)
 {
     public const string English = "en";
@@ -11,10 +14,19 @@ public sealed record TranscribeOrder(string Recogniser, string Language, Sitting
     /// <summary>As a job keeps it: JSON.</summary>
     public override string ToString() => JsonSerializer.Serialize(this);
 
-    /// <summary>Reads what <see cref="ToString"/> wrote; and what versions before the one change log wrote, with bars between, or a recogniser's key alone, which means the whole, in English.</summary>
-    public static TranscribeOrder Read(string payload) => payload.StartsWith('{') ? JsonSerializer.Deserialize<TranscribeOrder>(payload)!
+    /// <summary>
+    /// Reads what <see cref="ToString"/> wrote; and what versions before the one change log wrote, with bars between, or a recogniser's key
+    /// alone, which means the whole, in English.
+    /// </summary>
+    public static TranscribeOrder Read(string payload) =>
+        payload.StartsWith('{') ? JsonSerializer.Deserialize<TranscribeOrder>(payload)!
         : payload.Split('|') is [var recogniser, var language, var from, var to, var voices]
-        ? new TranscribeOrder(recogniser, language, from.Length == 0 ? null : new SittingRange(At(from), At(to)), voices.Length == 0 ? null : int.Parse(voices, CultureInfo.InvariantCulture))
+            ? new TranscribeOrder(
+                recogniser,
+                language,
+                from.Length == 0 ? null : new SittingRange(At(from), At(to)),
+                voices.Length == 0 ? null : int.Parse(voices, CultureInfo.InvariantCulture)
+            )
         : new TranscribeOrder(payload, English, null);
 
     private static SittingTime At(string units) => new(new MediaTime(long.Parse(units, CultureInfo.InvariantCulture)));

@@ -9,13 +9,29 @@ using Microsoft.Extensions.Logging;
 namespace EmberLane.Application.Work;
 
 /// <summary>
-/// Queues the making of what pages show and what is not there as it should be: playing copies and thumbnails (the cache may be deleted), the sound of sittings, the sound of voices. It is asked for by what made it
-/// necessary, never by a page that is looked at, and looks by itself now and then.
+/// Queues the making of what pages show and what is not there as it should be: playing copies and thumbnails (the cache may be deleted),
+/// the sound of sittings, the sound of voices. It is asked for by what made it necessary, never by a page that is looked at, and looks by
+/// itself now and then.
 /// </summary>
 public sealed partial class Upkeep(
-    Footage footage, Jobs jobs, SittingMics sittingMics, MediaCache cache, SourceFiles files, SyncSounds sounds, Likeness likeness, Texts texts, Arrival arrival, Store.Transcripts transcripts, VoicePrints prints, News news, TimeProvider time, ILogger<Upkeep> log) : BackgroundService
+    Footage footage,
+    Jobs jobs,
+    SittingMics sittingMics,
+    MediaCache cache,
+    SourceFiles files,
+    SyncSounds sounds,
+    Likeness likeness,
+    Texts texts,
+    Arrival arrival,
+    Store.Transcripts transcripts,
+    VoicePrints prints,
+    News news,
+    TimeProvider time,
+    ILogger<Upkeep> log
+) : BackgroundService
 {
-    private static readonly TimeSpan Between = TimeSpan.FromMinutes(1), Pause = TimeSpan.FromMilliseconds(200);
+    private static readonly TimeSpan Between = TimeSpan.FromMinutes(1),
+        Pause = TimeSpan.FromMilliseconds(200);
 
     private readonly Channel<long> asked = Channel.CreateUnbounded<long>();
     private readonly ConcurrentDictionary<long, bool> waiting = new();
@@ -74,7 +90,11 @@ public sealed partial class Upkeep(
     private void LookAt(long production)
     {
         var queued = false;
-        foreach (var source in footage.Sources(production).Where(s => s.State == FileState.Here && !cache.IsComplete(s) && files.Find(s) is not null))
+        foreach (
+            var source in footage
+                .Sources(production)
+                .Where(s => s.State == FileState.Here && !cache.IsComplete(s) && files.Find(s) is not null)
+        )
         {
             queued |= Queue(production, WorkKinds.Pictures, source.Id, $"Playing copy of {source.Name}");
         }
@@ -83,11 +103,18 @@ public sealed partial class Upkeep(
         {
             var mics = sittingMics.Of(sitting);
             queued |= Transcription(sitting, mics);
-            queued |= mics.Placed.Count > 0 && !cache.IsWhole(cache.SittingSound(mics.Key)) && IsNotMadeOtherwise(WorkKinds.Mics, sitting.Id) && IsNotMadeOtherwise(WorkKinds.Sync, sitting.Id)
-                && mics.Sources.All(s => files.Find(s) is not null) && Queue(production, WorkKinds.Sound, sitting.Id, $"Sound of {sitting.Title}");
+            queued |=
+                mics.Placed.Count > 0
+                && !cache.IsWhole(cache.SittingSound(mics.Key))
+                && IsNotMadeOtherwise(WorkKinds.Mics, sitting.Id)
+                && IsNotMadeOtherwise(WorkKinds.Sync, sitting.Id)
+                && mics.Sources.All(s => files.Find(s) is not null)
+                && Queue(production, WorkKinds.Sound, sitting.Id, $"Sound of {sitting.Title}");
         }
         queued |= Voices(production, sittings);
-        queued |= AlikeWork.IsWanted(footage, likeness, sounds, production) && Queue(production, WorkKinds.Alike, production, "Loose footage compared by sound");
+        queued |=
+            AlikeWork.IsWanted(footage, likeness, sounds, production)
+            && Queue(production, WorkKinds.Alike, production, "Loose footage compared by sound");
         if (queued)
         {
             news.Tell();
@@ -97,8 +124,14 @@ public sealed partial class Upkeep(
     // Where the production has it so, a new sitting is transcribed once its mics are known and its sources placed.
     private bool Transcription(Sitting sitting, MicsOfSitting mics)
     {
-        if (mics.Placed.Count == 0 || arrival.OrderFor(sitting) is not { } order || jobs.Newest(WorkKinds.Transcribe, sitting.Id) is not null || texts.Of(sitting.Id).Count > 0
-            || jobs.Newest(WorkKinds.Mics, sitting.Id) is null or { IsOpen: true } || !IsNotMadeOtherwise(WorkKinds.Sync, sitting.Id))
+        if (
+            mics.Placed.Count == 0
+            || arrival.OrderFor(sitting) is not { } order
+            || jobs.Newest(WorkKinds.Transcribe, sitting.Id) is not null
+            || texts.Of(sitting.Id).Count > 0
+            || jobs.Newest(WorkKinds.Mics, sitting.Id) is null or { IsOpen: true }
+            || !IsNotMadeOtherwise(WorkKinds.Sync, sitting.Id)
+        )
         {
             return false;
         }
@@ -112,8 +145,16 @@ public sealed partial class Upkeep(
     // An unnamed voice may be somebody of another sitting: both have to have been heard for that.
     private bool Voices(long production, IReadOnlyList<Sitting> sittings)
     {
-        var texts = sittings.Where(s => s is { TranscriptId: not null, SoundSourceId: not null })
-            .Select(s => (Sitting: s, Speaking: transcripts.Speaking(s.TranscriptId!.Value), Named: transcripts.VoiceNames(s.TranscriptId.Value).Keys.ToHashSet())).ToList();
+        var texts = sittings
+            .Where(s => s is { TranscriptId: not null, SoundSourceId: not null })
+            .Select(s =>
+                (
+                    Sitting: s,
+                    Speaking: transcripts.Speaking(s.TranscriptId!.Value),
+                    Named: transcripts.VoiceNames(s.TranscriptId.Value).Keys.ToHashSet()
+                )
+            )
+            .ToList();
         var queued = false;
         foreach (var (sitting, speaking, named) in texts)
         {
@@ -124,7 +165,8 @@ public sealed partial class Upkeep(
                 continue;
             }
             var heard = prints.Of(sitting.TranscriptId!.Value);
-            queued |= speaking.Any(v => !heard.ContainsKey(v)) && Queue(production, WorkKinds.Voices, sitting.Id, $"Voices of {sitting.Title}");
+            queued |=
+                speaking.Any(v => !heard.ContainsKey(v)) && Queue(production, WorkKinds.Voices, sitting.Id, $"Voices of {sitting.Title}");
         }
         return queued;
     }

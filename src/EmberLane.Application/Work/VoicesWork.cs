@@ -6,9 +6,17 @@ using EmberLane.Store;
 namespace EmberLane.Application.Work;
 
 /// <summary>Listens to how each voice of a sitting's text sounds, so that it is known again in another sitting.</summary>
-internal sealed class VoicesWork(Footage footage, SittingMics sittingMics, Store.Transcripts transcripts, VoicePrints prints, MediaCache cache, SourceFiles files) : IWork
+internal sealed class VoicesWork(
+    Footage footage,
+    SittingMics sittingMics,
+    Store.Transcripts transcripts,
+    VoicePrints prints,
+    MediaCache cache,
+    SourceFiles files
+) : IWork
 {
-    private const int Sure = 600, StepsPerSecond = 100;
+    private const int Sure = 600,
+        StepsPerSecond = 100;
 
     public string Kind => WorkKinds.Voices;
 
@@ -32,8 +40,18 @@ internal sealed class VoicesWork(Footage footage, SittingMics sittingMics, Store
             var transcript = transcripts.Get(text);
             var start = SittingSound.Extent(mics.Placed).In;
             // Where a word's voice is unsure it may be another's.
-            var said = transcript.Voices().ToDictionary(v => v, v => (IReadOnlyList<(int, int)>)[.. transcript.Words.Where(w => transcript.VoiceOf(w) == v && transcript.SureOf(w) >= Sure)
-                .Select(w => (Step(w.Range.In - start), Step(w.Range.Out - start)))]);
+            var said = transcript
+                .Voices()
+                .ToDictionary(
+                    v => v,
+                    v =>
+                        (IReadOnlyList<(int, int)>)
+                            [
+                                .. transcript
+                                    .Words.Where(w => transcript.VoiceOf(w) == v && transcript.SureOf(w) >= Sure)
+                                    .Select(w => (Step(w.Range.In - start), Step(w.Range.Out - start))),
+                            ]
+                );
             prints.Keep(text, HeardVoices.Prints(pcm, said));
             return string.Create(CultureInfo.InvariantCulture, $"{said.Count} {(said.Count == 1 ? "voice" : "voices")}");
         }

@@ -3,5 +3,15 @@ namespace EmberLane.Application.Work;
 /// <summary>The kinds of background work.</summary>
 public static class WorkKinds
 {
-    public const string Pictures = "pictures", Sync = "sync", Transcribe = "transcribe", Folder = "folder", Mics = "mics", Sound = "sound", Alike = "alike", Files = "files", Find = "find", Said = "said", Voices = "voices";
+    public const string Pictures = "pictures",
+        Sync = "sync",
+        Transcribe = "transcribe",
+        Folder = "folder",
+        Mics = "mics",
+        Sound = "sound",
+        Alike = "alike",
+        Files = "files",
+        Find = "find",
+        Said = "said",
+        Voices = "voices";
 }

@@ -6,11 +6,14 @@ using Microsoft.Extensions.Logging;
 namespace EmberLane.Application.Work;
 
 /// <summary>
-/// Runs the queue in four lanes: speech, comparing loose footage, playing copies, and everything else, which people wait for. Whatever a job or the database throws, a lane says so and goes on.
+/// Runs the queue in four lanes: speech, comparing loose footage, playing copies, and everything else, which people wait for. Whatever a
+/// job or the database throws, a lane says so and goes on.
 /// </summary>
-public sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, News news, DiskReserve disk, ILogger<WorkLoop> log) : BackgroundService
+public sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, News news, DiskReserve disk, ILogger<WorkLoop> log)
+    : BackgroundService
 {
-    private static readonly TimeSpan Pause = TimeSpan.FromSeconds(2), BetweenReports = TimeSpan.FromMilliseconds(400);
+    private static readonly TimeSpan Pause = TimeSpan.FromSeconds(2),
+        BetweenReports = TimeSpan.FromMilliseconds(400);
 
     private readonly ConcurrentDictionary<long, CancellationTokenSource> running = new();
     private readonly ConcurrentDictionary<string, string> troubles = new();
@@ -33,9 +36,16 @@ public sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, News n
     {
         await Task.Yield();
         await StubbornlyAsync("start", jobs.TakeUpAgain, stoppingToken);
-        string[][] lanes = [[WorkKinds.Transcribe], [WorkKinds.Alike], [WorkKinds.Pictures]];
+        string[][] lanes =
+        [
+            [WorkKinds.Transcribe],
+            [WorkKinds.Alike],
+            [WorkKinds.Pictures],
+        ];
         var rest = works.Select(w => w.Kind).Except(lanes.SelectMany(l => l));
-        await Task.WhenAll([.. lanes.Append([.. rest]).Select(kinds => LaneAsync([.. works.Where(w => kinds.Contains(w.Kind))], stoppingToken))]);
+        await Task.WhenAll([
+            .. lanes.Append([.. rest]).Select(kinds => LaneAsync([.. works.Where(w => kinds.Contains(w.Kind))], stoppingToken)),
+        ]);
     }
 
     private async Task LaneAsync(List<IWork> lane, CancellationToken stop)
@@ -96,11 +106,17 @@ public sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, News n
         try
         {
             string detail;
-            using (var reports = new Reports((perMille, said) =>
-            {
-                jobs.Progress(job.Id, perMille, said);
-                news.Tell();
-            }, BetweenReports, TimeProvider.System))
+            using (
+                var reports = new Reports(
+                    (perMille, said) =>
+                    {
+                        jobs.Progress(job.Id, perMille, said);
+                        news.Tell();
+                    },
+                    BetweenReports,
+                    TimeProvider.System
+                )
+            )
             {
                 detail = await work.DoAsync(job, reports.Report, cancel.Token);
             }

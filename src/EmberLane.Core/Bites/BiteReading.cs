@@ -8,19 +8,23 @@ namespace EmberLane.Core.Bites;
 public sealed record VoiceInBite(string Name, MediaTime Said);
 
 /// <summary>
-/// What a bite says by the text that its sitting is read by: the number of that text's first word of it (0 when it has none), the words without those that are taken out or set aside, who speaks, the first to speak first, and the
-/// parts of its stretch that are in use.
+/// What a bite says by the text that its sitting is read by: the number of that text's first word of it (0 when it has none), the words
+/// without those that are taken out or set aside, who speaks, the first to speak first, and the parts of its stretch that are in use.
 /// </summary>
 public sealed record BiteReading(int FirstWord, string Said, IReadOnlyList<VoiceInBite> Voices, IReadOnlyList<SittingRange> Pieces)
 {
-    /// <summary>From so many words on a voice needs more than one of them: a single word among others' is mostly one that was given to the wrong voice.</summary>
+    /// <summary>
+    /// From so many words on a voice needs more than one of them: a single word among others' is mostly one that was given to the wrong
+    /// voice.
+    /// </summary>
     private const int LeastForOne = 8;
 
     public MediaTime Length => Pieces.Aggregate(MediaTime.Zero, (sum, p) => sum + p.Length);
 
     /// <summary>
-    /// By the text with <paramref name="currentId"/>, which the sitting is read by; where that has no words at this place, by the one that the bite was marked on, which <paramref name="own"/> gives. <paramref name="aside"/> are
-    /// the sitting's stretches that are set aside, in order and apart. Cost grows with the bite's words and these stretches, where the bite was marked on another text with all words.
+    /// By the text with <paramref name="currentId"/>, which the sitting is read by; where that has no words at this place, by the one that
+    /// the bite was marked on, which <paramref name="own"/> gives. <paramref name="aside"/> are the sitting's stretches that are set aside,
+    /// in order and apart. Cost grows with the bite's words and these stretches, where the bite was marked on another text with all words.
     /// </summary>
     public static BiteReading Of(Bite bite, Transcript current, long currentId, Func<Transcript> own, IReadOnlyList<SittingRange> aside)
     {
@@ -30,15 +34,33 @@ public sealed record BiteReading(int FirstWord, string Said, IReadOnlyList<Voice
             text = own();
             place = MarkPlace.Of(bite.Mark, text) ?? (0, -1);
         }
-        var words = Enumerable.Range(place.First, place.Last - place.First + 1).Select(i => text.Words[i]).Where(w => !text.IsHidden(w) && !text.IsAside(w)).ToList();
-        return new BiteReading(place.Last < place.First ? 0 : text.Words[place.First].Number, text.Said(words), VoicesOf(text, words), StoryCut.Pieces(bite.Range, aside));
+        var words = Enumerable
+            .Range(place.First, place.Last - place.First + 1)
+            .Select(i => text.Words[i])
+            .Where(w => !text.IsHidden(w) && !text.IsAside(w))
+            .ToList();
+        return new BiteReading(
+            place.Last < place.First ? 0 : text.Words[place.First].Number,
+            text.Said(words),
+            VoicesOf(text, words),
+            StoryCut.Pieces(bite.Range, aside)
+        );
     }
 
     private static List<VoiceInBite> VoicesOf(Transcript text, List<RecordWord> words) =>
-        [.. words.GroupBy(w => text.NameOf(text.VoiceOf(w))).Where(g => g.Count() > 1 || words.Count < LeastForOne)
-            .Select(g => new VoiceInBite(g.Key, g.Aggregate(MediaTime.Zero, (sum, w) => sum + w.Range.Length)))];
+        [
+            .. words
+                .GroupBy(w => text.NameOf(text.VoiceOf(w)))
+                .Where(g => g.Count() > 1 || words.Count < LeastForOne)
+                .Select(g => new VoiceInBite(g.Key, g.Aggregate(MediaTime.Zero, (sum, w) => sum + w.Range.Length))),
+        ];
 
-    public bool Equals(BiteReading? other) => other is not null && FirstWord == other.FirstWord && Said == other.Said && Voices.SequenceEqual(other.Voices) && Pieces.SequenceEqual(other.Pieces);
+    public bool Equals(BiteReading? other) =>
+        other is not null
+        && FirstWord == other.FirstWord
+        && Said == other.Said
+        && Voices.SequenceEqual(other.Voices)
+        && Pieces.SequenceEqual(other.Pieces);
 
     public override int GetHashCode() => HashCode.Combine(FirstWord, Said);
 }

@@ -7,26 +7,48 @@ using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Core.Captions;
 
-/// <summary>What is taken out of a transcript: the words from the first to the last place, both included, with or without names, times, the words that were taken out of the text, and what is set aside.</summary>
+/// <summary>
+/// What is taken out of a transcript: the words from the first to the last place, both included, with or without names, times, the words
+/// that were taken out of the text, and what is set aside.
+/// </summary>
 public sealed record TextChoice(int First, int Last, bool Names, bool Times, bool Hidden = false, bool Aside = false);
 
 /// <summary>A paragraph or caption: who, from when to when, and what is said.</summary>
 public sealed record TextPiece(string Name, SittingTime In, SittingTime Out, string Said);
 
-/// <summary>Writes a transcript as it is read in the open forms of docs/formats.md. Words taken out of the text and what is set aside are left out unless they are asked for.</summary>
+/// <summary>
+/// Writes a transcript as it is read in the open forms of docs/formats.md. Words taken out of the text and what is set aside are left out
+/// unless they are asked for.
+/// </summary>
 public static class TranscriptText
 {
-    private const int LineLetters = 42, Lines = 2;
+    private const int LineLetters = 42,
+        Lines = 2;
 
-    private static readonly CsvConfiguration Table = new(CultureInfo.InvariantCulture) { NewLine = "\r\n", InjectionOptions = InjectionOptions.Escape };
+    private static readonly CsvConfiguration Table = new(CultureInfo.InvariantCulture)
+    {
+        NewLine = "\r\n",
+        InjectionOptions = InjectionOptions.Escape,
+    };
 
-    private static readonly MediaTime LongestCaption = MediaTime.FromMilliseconds(6_000), Pause = MediaTime.FromMilliseconds(900);
+    private static readonly MediaTime LongestCaption = MediaTime.FromMilliseconds(6_000),
+        Pause = MediaTime.FromMilliseconds(900);
 
     /// <summary>Plain text, a paragraph a turn: <c>[00:01:05] MAREN: words</c>.</summary>
-    public static string Plain(Transcript transcript, TextChoice choice) => string.Concat(Spoken(transcript, choice).Select(p =>
-        (choice.Times ? $"[{Clock(p.In, ',')[..8]}] " : "") + (choice.Names ? p.Name.ToUpperInvariant() + ": " : "") + p.Said + "\n"));
+    public static string Plain(Transcript transcript, TextChoice choice) =>
+        string.Concat(
+            Spoken(transcript, choice)
+                .Select(p =>
+                    (choice.Times ? $"[{Clock(p.In, ',')[..8]}] " : "")
+                    + (choice.Names ? p.Name.ToUpperInvariant() + ": " : "")
+                    + p.Said
+                    + "\n"
+                )
+        );
 
-    /// <summary>CSV (RFC 4180) with a header row. A cell that a spreadsheet would take for a formula gets an apostrophe before it.</summary>
+    /// <summary>
+    /// CSV (RFC 4180) with a header row. A cell that a spreadsheet would take for a formula gets an apostrophe before it.
+    /// </summary>
     public static string Csv(Transcript transcript, TextChoice choice)
     {
         using var text = new StringWriter(CultureInfo.InvariantCulture);
@@ -56,32 +78,82 @@ public static class TranscriptText
     }
 
     /// <summary>SubRip captions: two lines of 42 letters, six seconds at most, lines end with CR LF.</summary>
-    public static string SubRip(Transcript transcript, TextChoice choice) => string.Concat(Captions(transcript, choice, choice.Names).Select((c, i) =>
-        string.Create(CultureInfo.InvariantCulture, $"{i + 1}\r\n{Clock(c.In, ',')} --> {Clock(c.Out, ',')}\r\n{string.Join("\r\n", Wrapped((choice.Names ? c.Name + ": " : "") + c.Said))}\r\n\r\n")));
+    public static string SubRip(Transcript transcript, TextChoice choice) =>
+        string.Concat(
+            Captions(transcript, choice, choice.Names)
+                .Select(
+                    (c, i) =>
+                        string.Create(
+                            CultureInfo.InvariantCulture,
+                            $"{i + 1}\r\n{Clock(c.In, ',')} --> {Clock(c.Out, ',')}\r\n"
+                                + $"{string.Join("\r\n", Wrapped((choice.Names ? c.Name + ": " : "") + c.Said))}\r\n\r\n"
+                        )
+                )
+        );
 
     /// <summary>WebVTT captions, the name as a voice span.</summary>
-    public static string WebVtt(Transcript transcript, TextChoice choice) => "WEBVTT\n" + string.Concat(Captions(transcript, choice, nameIsShown: false).Select(c =>
-        $"\n{Clock(c.In, '.')} --> {Clock(c.Out, '.')}\n{(choice.Names ? $"<v {Escaped(c.Name)}>" : "")}{Escaped(string.Join('\n', Wrapped(c.Said)))}\n"));
+    public static string WebVtt(Transcript transcript, TextChoice choice) =>
+        "WEBVTT\n"
+        + string.Concat(
+            Captions(transcript, choice, nameIsShown: false)
+                .Select(c =>
+                    $"\n{Clock(c.In, '.')} --> {Clock(c.Out, '.')}\n"
+                    + $"{(choice.Names ? $"<v {Escaped(c.Name)}>" : "")}{Escaped(string.Join('\n', Wrapped(c.Said)))}\n"
+                )
+        );
 
     /// <summary>Words JSON, each word with its time on the sitting's clock.</summary>
-    public static string Words(Transcript transcript, TextChoice choice, string language) => WordsJson.Write(new WordList(language, [.. transcript.Units(choice.First, choice.Last, choice.Hidden, choice.Aside).Select(w => new RecognisedWord(
-        transcript.Said(w), new SourceRange(new SourceTime(w[0].Range.In.FromZero), new SourceTime(w[^1].Range.Out.FromZero)), w[0].Confidence) { Voice = choice.Names ? transcript.NameOf(transcript.VoiceOf(w[0])) : null })]));
+    public static string Words(Transcript transcript, TextChoice choice, string language) =>
+        WordsJson.Write(
+            new WordList(
+                language,
+                [
+                    .. transcript
+                        .Units(choice.First, choice.Last, choice.Hidden, choice.Aside)
+                        .Select(w => new RecognisedWord(
+                            transcript.Said(w),
+                            new SourceRange(new SourceTime(w[0].Range.In.FromZero), new SourceTime(w[^1].Range.Out.FromZero)),
+                            w[0].Confidence
+                        )
+                        {
+                            Voice = choice.Names ? transcript.NameOf(transcript.VoiceOf(w[0])) : null,
+                        }),
+                ]
+            )
+        );
 
     private static IEnumerable<RecordWord> Between(Transcript transcript, int first, int last, TextChoice choice) =>
-        transcript.Words.Skip(first).Take(last - first + 1).Where(w => (choice.Hidden || !transcript.IsHidden(w)) && (choice.Aside || !transcript.IsAside(w)));
+        transcript
+            .Words.Skip(first)
+            .Take(last - first + 1)
+            .Where(w => (choice.Hidden || !transcript.IsHidden(w)) && (choice.Aside || !transcript.IsAside(w)));
 
     /// <summary>A paragraph a turn.</summary>
-    public static IEnumerable<TextPiece> Spoken(Transcript transcript, TextChoice choice) => Turns.Lay(transcript)
-        .Select(t => (t.Voice, Words: Between(transcript, Math.Max(t.First, choice.First), Math.Min(t.Last, choice.Last), choice).ToList()))
-        .Where(t => t.Words.Count > 0).Select(t => Of(transcript, t.Voice, t.Words));
+    public static IEnumerable<TextPiece> Spoken(Transcript transcript, TextChoice choice) =>
+        Turns
+            .Lay(transcript)
+            .Select(t =>
+                (t.Voice, Words: Between(transcript, Math.Max(t.First, choice.First), Math.Min(t.Last, choice.Last), choice).ToList())
+            )
+            .Where(t => t.Words.Count > 0)
+            .Select(t => Of(transcript, t.Voice, t.Words));
 
     private static IEnumerable<TextPiece> Captions(Transcript transcript, TextChoice choice, bool nameIsShown)
     {
         var held = new List<RecordWord>();
         foreach (var word in Between(transcript, choice.First, choice.Last, choice))
         {
-            if (held.Count > 0 && (transcript.VoiceOf(held[^1]) != transcript.VoiceOf(word) || word.Range.In - held[^1].Range.Out > Pause || word.Range.Out - held[0].Range.In > LongestCaption
-                || Wrapped((nameIsShown ? transcript.NameOf(transcript.VoiceOf(word)) + ": " : "") + transcript.Said(held.Append(word))).Count > Lines))
+            if (
+                held.Count > 0
+                && (
+                    transcript.VoiceOf(held[^1]) != transcript.VoiceOf(word)
+                    || word.Range.In - held[^1].Range.Out > Pause
+                    || word.Range.Out - held[0].Range.In > LongestCaption
+                    || Wrapped(
+                        (nameIsShown ? transcript.NameOf(transcript.VoiceOf(word)) + ": " : "") + transcript.Said(held.Append(word))
+                    ).Count > Lines
+                )
+            )
             {
                 yield return Of(transcript, transcript.VoiceOf(held[0]), held);
                 held = [];
@@ -116,8 +188,14 @@ public static class TranscriptText
     public static string Clock(SittingTime at, char mark)
     {
         var milliseconds = Math.Max(0, at.FromZero.ToMillisecondsRounded());
-        return string.Create(CultureInfo.InvariantCulture, $"{milliseconds / 3_600_000:00}:{milliseconds / 60_000 % 60:00}:{milliseconds / 1000 % 60:00}{mark}{milliseconds % 1000:000}");
+        return string.Create(
+            CultureInfo.InvariantCulture,
+            $"{milliseconds / 3_600_000:00}:{milliseconds / 60_000 % 60:00}:{milliseconds / 1000 % 60:00}{mark}{milliseconds % 1000:000}"
+        );
     }
 
-    private static string Escaped(string text) => text.Replace("&", "&amp;", StringComparison.Ordinal).Replace("<", "&lt;", StringComparison.Ordinal).Replace(">", "&gt;", StringComparison.Ordinal);
+    private static string Escaped(string text) =>
+        text.Replace("&", "&amp;", StringComparison.Ordinal)
+            .Replace("<", "&lt;", StringComparison.Ordinal)
+            .Replace(">", "&gt;", StringComparison.Ordinal);
 }

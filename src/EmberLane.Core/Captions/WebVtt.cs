@@ -5,11 +5,14 @@ using EmberLane.Core.Speech;
 
 namespace EmberLane.Core.Captions;
 
-/// <summary>Reads words from WebVTT (W3C). A cue's time is shared among its words by their letters, except where the text itself holds times.</summary>
+/// <summary>
+/// Reads words from WebVTT (W3C). A cue's time is shared among its words by their letters, except where the text itself holds times.
+/// </summary>
 public static partial class WebVtt
 {
     /// <summary>The words in order of their starts. Throws <see cref="FormatException"/> with the line's number and the reason.</summary>
-    public static IReadOnlyList<RecognisedWord> ReadWords(string text) => [.. ReadCues(text).SelectMany(c => c.Words).OrderBy(w => w.Range.In)];
+    public static IReadOnlyList<RecognisedWord> ReadWords(string text) =>
+        [.. ReadCues(text).SelectMany(c => c.Words).OrderBy(w => w.Range.In)];
 
     private static List<(int Line, List<RecognisedWord> Words)> ReadCues(string text, CancellationToken cancel = default)
     {
@@ -31,7 +34,8 @@ public static partial class WebVtt
             {
                 throw Bad(i, "the times of a cue are written 00:01.000 --> 00:02.000");
             }
-            SourceTime start = Time(times.Groups[1].Value, i), end = Time(times.Groups[2].Value, i);
+            SourceTime start = Time(times.Groups[1].Value, i),
+                end = Time(times.Groups[2].Value, i);
             if (end < start)
             {
                 throw Bad(i, "the cue ends before it begins");
@@ -47,8 +51,20 @@ public static partial class WebVtt
     }
 
     /// <summary>The cues as lines of typed text; a cue in which several speak gives a line each.</summary>
-    public static IReadOnlyList<Import.TypedLine> ReadLines(string text, CancellationToken cancel = default) => [.. ReadCues(text, cancel).SelectMany(c => Runs(c.Words)
-        .Select(r => new Import.TypedLine(c.Line, r[0].Voice, string.Join(' ', r.Select(w => w.Text)), r[0].Range.In.FromZero, r[^1].Range.Out.FromZero)))];
+    public static IReadOnlyList<Import.TypedLine> ReadLines(string text, CancellationToken cancel = default) =>
+        [
+            .. ReadCues(text, cancel)
+                .SelectMany(c =>
+                    Runs(c.Words)
+                        .Select(r => new Import.TypedLine(
+                            c.Line,
+                            r[0].Voice,
+                            string.Join(' ', r.Select(w => w.Text)),
+                            r[0].Range.In.FromZero,
+                            r[^1].Range.Out.FromZero
+                        ))
+                ),
+        ];
 
     private static IEnumerable<List<RecognisedWord>> Runs(List<RecognisedWord> words)
     {
@@ -75,7 +91,14 @@ public static partial class WebVtt
                 var span = until < at ? MediaTime.Zero : until - at;
                 var from = at + new MediaTime(Exact.FloorDivide((Int128)span.Units * before, letters));
                 before += word.Length;
-                words.Add(new RecognisedWord(word, new SourceRange(from, at + new MediaTime(Exact.FloorDivide((Int128)span.Units * before, letters))), null, voice));
+                words.Add(
+                    new RecognisedWord(
+                        word,
+                        new SourceRange(from, at + new MediaTime(Exact.FloorDivide((Int128)span.Units * before, letters))),
+                        null,
+                        voice
+                    )
+                );
             }
             waiting.Clear();
         }
@@ -105,16 +128,24 @@ public static partial class WebVtt
     private static SourceTime Time(string text, int line)
     {
         var fields = text.Split(':');
-        if (fields.Length is not (2 or 3) || !decimal.TryParse(fields[^1], NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var seconds) || seconds >= 60
-            || !int.TryParse(fields[^2], NumberStyles.None, CultureInfo.InvariantCulture, out var minutes) || minutes > 59)
+        if (
+            fields.Length is not (2 or 3)
+            || !decimal.TryParse(fields[^1], NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var seconds)
+            || seconds >= 60
+            || !int.TryParse(fields[^2], NumberStyles.None, CultureInfo.InvariantCulture, out var minutes)
+            || minutes > 59
+        )
         {
             throw Bad(line, $"“{text}” is not a time");
         }
         var hours = fields.Length == 3 && int.TryParse(fields[0], NumberStyles.None, CultureInfo.InvariantCulture, out var h) ? h : 0;
-        return hours > 9999 ? throw Bad(line, $"“{text}” is not a time") : new SourceTime(MediaTime.FromSecondsRounded((hours * 3600m) + (minutes * 60m) + seconds));
+        return hours > 9999
+            ? throw Bad(line, $"“{text}” is not a time")
+            : new SourceTime(MediaTime.FromSecondsRounded((hours * 3600m) + (minutes * 60m) + seconds));
     }
 
-    private static FormatException Bad(int line, string reason) => new(string.Create(CultureInfo.InvariantCulture, $"Line {line + 1}: {reason}."));
+    private static FormatException Bad(int line, string reason) =>
+        new(string.Create(CultureInfo.InvariantCulture, $"Line {line + 1}: {reason}."));
 
     [GeneratedRegex(@"^\s*([0-9:.]+)\s+-->\s+([0-9:.]+)(\s.*)?$")]
     private static partial Regex Timing();

@@ -23,6 +23,8 @@ public static class Folded
     public static bool Fits(string asked, IEnumerable<string> fields)
     {
         var text = string.Join('\n', fields.Select(Of));
-        return Of(asked).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).All(word => text.Contains(word, StringComparison.Ordinal));
+        return Of(asked)
+            .Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)
+            .All(word => text.Contains(word, StringComparison.Ordinal));
     }
 }

@@ -9,11 +9,14 @@ public static class EdlEvents
     /// <summary>The reel that stands for black.</summary>
     public const string Black = "BL";
 
-    private const string ClipName = "FROM CLIP NAME: ", Comment = "COMMENT: ";
+    private const string ClipName = "FROM CLIP NAME: ",
+        Comment = "COMMENT: ";
 
     /// <summary>
-    /// The lines of a timeline, group by group in the order of the record: first the pictures of a group, each with the sound that is the same stretch of the same file in one line, then what sound is left. Where there is no picture
-    /// the reel is black. What is not enabled is left out. Lengths are rounded to the frame of the timeline's count. Throws <see cref="EditRefusedException"/> when it runs past 24 hours of timecode.
+    /// The lines of a timeline, group by group in the order of the record: first the pictures of a group, each with the sound that is the
+    /// same stretch of the same file in one line, then what sound is left. Where there is no picture the reel is black. What is not enabled
+    /// is left out. Lengths are rounded to the frame of the timeline's count. Throws <see cref="EditRefusedException"/> when it runs past
+    /// 24 hours of timecode.
     /// </summary>
     public static EventList Of(EditedTimeline timeline)
     {
@@ -23,14 +26,20 @@ public static class EdlEvents
             throw new EditRefusedException("The story runs past midnight of its timecode. Start it earlier.");
         }
         var events = new List<ListedEvent>();
-        var sounds = timeline.Of(TrackKind.Sound).SelectMany(t => t.Placed()).Where(p => p.Item is Clip { IsEnabled: true }).ToLookup(p => p.Item.Group);
+        var sounds = timeline
+            .Of(TrackKind.Sound)
+            .SelectMany(t => t.Placed())
+            .Where(p => p.Item is Clip { IsEnabled: true })
+            .ToLookup(p => p.Item.Group);
         var pictures = timeline.Of(TrackKind.Picture).SelectMany(Shown).ToList();
         foreach (var group in pictures.Select(p => p.Item.Group).Concat(sounds.Select(s => s.Key)).Distinct().Order())
         {
             var heard = sounds[group].ToList();
             foreach (var (item, range, before, dissolve) in pictures.Where(p => p.Item.Group == group))
             {
-                var together = heard.FindIndex(h => item is Clip shown && ((Clip)h.Item).Media == shown.Media && ((Clip)h.Item).Range == shown.Range && h.Range == range);
+                var together = heard.FindIndex(h =>
+                    item is Clip shown && ((Clip)h.Item).Media == shown.Media && ((Clip)h.Item).Range == shown.Range && h.Range == range
+                );
                 var track = EdlTracks.Of(picture: true, together < 0 ? 0 : ((Clip)heard[together].Item).Media.Channels);
                 if (together >= 0)
                 {
@@ -45,20 +54,41 @@ public static class EdlEvents
             }
             foreach (var (item, range) in heard)
             {
-                events.Add(Line(events.Count + 1, item with { Note = "" }, range, EdlTracks.Of(picture: false, ((Clip)item).Media.Channels), null, timeline.Start));
+                events.Add(
+                    Line(
+                        events.Count + 1,
+                        item with
+                        {
+                            Note = "",
+                        },
+                        range,
+                        EdlTracks.Of(picture: false, ((Clip)item).Media.Channels),
+                        null,
+                        timeline.Start
+                    )
+                );
             }
         }
         return new EventList(timeline.Title, count, Numbered(events));
     }
 
     /// <summary>
-    /// The timeline of an event list: a picture track and a sound track, each with gaps where no line has anything, that starts with the first line's record time. Lines whose record times overlap those before them on the same
-    /// track are left out, and so are lines of no track.
+    /// The timeline of an event list: a picture track and a sound track, each with gaps where no line has anything, that starts with the
+    /// first line's record time. Lines whose record times overlap those before them on the same track are left out, and so are lines of no
+    /// track.
     /// </summary>
     public static EditedTimeline Timeline(EventList list)
     {
         var start = list.Events.Count == 0 ? list.Count.LabelOf(0) : list.Events.MinBy(e => e.RecordIn.Frame)!.RecordIn;
-        return new EditedTimeline(list.Title, start, [new Track(TrackKind.Picture, "V1", Items(list, start, EdlTracks.HasPicture)), new Track(TrackKind.Sound, "A1", Items(list, start, EdlTracks.HasSound))], []);
+        return new EditedTimeline(
+            list.Title,
+            start,
+            [
+                new Track(TrackKind.Picture, "V1", Items(list, start, EdlTracks.HasPicture)),
+                new Track(TrackKind.Sound, "A1", Items(list, start, EdlTracks.HasSound)),
+            ],
+            []
+        );
     }
 
     private static List<TimelineItem> Items(EventList list, Timecode start, Func<EdlTrack, bool> isOn)
@@ -67,7 +97,8 @@ public static class EdlEvents
         long at = 0;
         foreach (var e in list.Events.Where(e => isOn(e.Track) && e.RecordOut.Frame > e.RecordIn.Frame).OrderBy(e => e.RecordIn.Frame))
         {
-            long first = e.RecordIn.Frame - start.Frame, frames = e.RecordOut.Frame - e.RecordIn.Frame;
+            long first = e.RecordIn.Frame - start.Frame,
+                frames = e.RecordOut.Frame - e.RecordIn.Frame;
             if (first < at)
             {
                 continue;
@@ -76,12 +107,19 @@ public static class EdlEvents
             {
                 items.Add(new Gap(e.Number, "", list.Count.Rate.TimeOf(first - at)));
             }
-            var note = string.Join("; ", e.Comments.Where(c => c.StartsWith(Comment, StringComparison.OrdinalIgnoreCase)).Select(c => c[Comment.Length..]));
+            var note = string.Join(
+                "; ",
+                e.Comments.Where(c => c.StartsWith(Comment, StringComparison.OrdinalIgnoreCase)).Select(c => c[Comment.Length..])
+            );
             if (e.DissolveFrames is { } dissolve)
             {
                 items.Add(new Transition(e.Number, list.Count.Rate.TimeOf(dissolve)));
             }
-            items.Add(e.Reel.Equals(Black, StringComparison.OrdinalIgnoreCase) ? new Gap(e.Number, note, list.Count.Rate.TimeOf(frames)) : new Clip(e.Number, note, MediaOf(e), Range(e, frames)));
+            items.Add(
+                e.Reel.Equals(Black, StringComparison.OrdinalIgnoreCase)
+                    ? new Gap(e.Number, note, list.Count.Rate.TimeOf(frames))
+                    : new Clip(e.Number, note, MediaOf(e), Range(e, frames))
+            );
             at = first + frames;
         }
         return items;
@@ -90,7 +128,12 @@ public static class EdlEvents
     private static TimelineMedia MediaOf(ListedEvent e)
     {
         var name = e.Comments.FirstOrDefault(c => c.StartsWith(ClipName, StringComparison.OrdinalIgnoreCase))?[ClipName.Length..] ?? "";
-        var channels = e.Track switch { EdlTrack.Video or EdlTrack.None => 0, EdlTrack.FirstAudio or EdlTrack.SecondAudio or EdlTrack.VideoAndFirstAudio => 1, _ => 2 + e.ExtraChannels.Count };
+        var channels = e.Track switch
+        {
+            EdlTrack.Video or EdlTrack.None => 0,
+            EdlTrack.FirstAudio or EdlTrack.SecondAudio or EdlTrack.VideoAndFirstAudio => 1,
+            _ => 2 + e.ExtraChannels.Count,
+        };
         return new TimelineMedia(null, e.Reel, name, channels, null, e.SourceIn.Count);
     }
 
@@ -139,10 +182,21 @@ public static class EdlEvents
         {
             comments.Add(Comment + item.Note.ToUpper(CultureInfo.InvariantCulture));
         }
-        long first = start.Count.Rate.NearestFrame(range.In.FromZero), end = start.Count.Rate.NearestFrame(range.Out.FromZero);
+        long first = start.Count.Rate.NearestFrame(range.In.FromZero),
+            end = start.Count.Rate.NearestFrame(range.Out.FromZero);
         var channels = track.HasSound() ? ((Clip)item).Media.Channels : 0;
-        return new ListedEvent(number, reel, track, dissolve is { } lasting ? (int)start.Count.Rate.NearestFrame(lasting) : null, sourceIn, sourceOut, start.Later(first), start.Later(end),
-            [.. Enumerable.Range(3, Math.Max(0, channels - 2))], comments);
+        return new ListedEvent(
+            number,
+            reel,
+            track,
+            dissolve is { } lasting ? (int)start.Count.Rate.NearestFrame(lasting) : null,
+            sourceIn,
+            sourceOut,
+            start.Later(first),
+            start.Later(end),
+            [.. Enumerable.Range(3, Math.Max(0, channels - 2))],
+            comments
+        );
     }
 
     private static (string Reel, Timecode In, Timecode Out) Source(TimelineItem item, TimecodeCount count)

@@ -23,17 +23,20 @@ public static class EdlTracks
     public static string Code(this EdlTrack track) => Codes[(int)track];
 
     /// <summary>The track that is written so, in any case; null when none is.</summary>
-    public static EdlTrack? Read(string code) => Array.FindIndex(Codes, c => c.Equals(code, StringComparison.OrdinalIgnoreCase)) is >= 0 and var i ? (EdlTrack)i : null;
+    public static EdlTrack? Read(string code) =>
+        Array.FindIndex(Codes, c => c.Equals(code, StringComparison.OrdinalIgnoreCase)) is >= 0 and var i ? (EdlTrack)i : null;
 
     /// <summary>The track for sound of so many channels, with picture or without.</summary>
-    public static EdlTrack Of(bool picture, int channels) => channels switch
-    {
-        0 => picture ? EdlTrack.Video : EdlTrack.None,
-        1 => picture ? EdlTrack.VideoAndFirstAudio : EdlTrack.FirstAudio,
-        _ => picture ? EdlTrack.VideoAndBothAudio : EdlTrack.BothAudio,
-    };
+    public static EdlTrack Of(bool picture, int channels) =>
+        channels switch
+        {
+            0 => picture ? EdlTrack.Video : EdlTrack.None,
+            1 => picture ? EdlTrack.VideoAndFirstAudio : EdlTrack.FirstAudio,
+            _ => picture ? EdlTrack.VideoAndBothAudio : EdlTrack.BothAudio,
+        };
 
-    public static bool HasPicture(this EdlTrack track) => track is EdlTrack.Video or EdlTrack.VideoAndFirstAudio or EdlTrack.VideoAndBothAudio;
+    public static bool HasPicture(this EdlTrack track) =>
+        track is EdlTrack.Video or EdlTrack.VideoAndFirstAudio or EdlTrack.VideoAndBothAudio;
 
     public static bool HasSound(this EdlTrack track) => track is not (EdlTrack.Video or EdlTrack.None);
 }

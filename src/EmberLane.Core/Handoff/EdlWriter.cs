@@ -7,13 +7,15 @@ namespace EmberLane.Core.Handoff;
 public static class EdlWriter
 {
     /// <summary>
-    /// One text a file. More than 999 events continue in a further file that starts again at 001 while record times go on; lines of one event stay together.
+    /// One text a file. More than 999 events continue in a further file that starts again at 001 while record times go on; lines of one
+    /// event stay together.
     /// </summary>
     public static IReadOnlyList<string> Write(EventList list)
     {
         var files = new List<string>();
         var file = new StringBuilder();
-        int number = 0, last = int.MinValue;
+        int number = 0,
+            last = int.MinValue;
         Begin(file, list, 1);
         foreach (var line in list.Events)
         {
@@ -44,7 +46,10 @@ public static class EdlWriter
     private static void Line(StringBuilder file, ListedEvent e, int number)
     {
         var transition = e.DissolveFrames is { } frames ? FormattableString.Invariant($"D    {frames:000}") : "C       ";
-        file.Append(CultureInfo.InvariantCulture, $"{number:000}  {e.Reel,-8} {e.Track.Code(),-5} {transition} {e.SourceIn} {e.SourceOut} {e.RecordIn} {e.RecordOut}\n");
+        file.Append(
+            CultureInfo.InvariantCulture,
+            $"{number:000}  {e.Reel,-8} {e.Track.Code(),-5} {transition} {e.SourceIn} {e.SourceOut} {e.RecordIn} {e.RecordOut}\n"
+        );
         if (e.ExtraChannels.Count > 0)
         {
             file.Append("AUD  ").AppendJoin("  ", e.ExtraChannels).Append('\n');
@@ -58,5 +63,6 @@ public static class EdlWriter
     private static string OneLine(string text) => TypedText.OneLine(text);
 
     // Programs that show the title in a page, or keep the list as markup, trip over these.
-    private static string Plain(string title) => OneLine(title.Replace("&", " and ", StringComparison.Ordinal).Replace('<', '(').Replace('>', ')').Replace('"', '\''));
+    private static string Plain(string title) =>
+        OneLine(title.Replace("&", " and ", StringComparison.Ordinal).Replace('<', '(').Replace('>', ')').Replace('"', '\''));
 }

@@ -6,14 +6,31 @@ namespace EmberLane.Core.Handoff;
 /// Two lines of a dissolve have the same number. Source labels may count drop frame otherwise than the record.
 /// </summary>
 public sealed record ListedEvent(
-    int Number, string Reel, EdlTrack Track, int? DissolveFrames,
-    Timecode SourceIn, Timecode SourceOut, Timecode RecordIn, Timecode RecordOut,
-    IReadOnlyList<int> ExtraChannels, IReadOnlyList<string> Comments)
+    int Number,
+    string Reel,
+    EdlTrack Track,
+    int? DissolveFrames,
+    Timecode SourceIn,
+    Timecode SourceOut,
+    Timecode RecordIn,
+    Timecode RecordOut,
+    IReadOnlyList<int> ExtraChannels,
+    IReadOnlyList<string> Comments
+)
 {
     public bool Equals(ListedEvent? other) =>
         other is not null
         && (Number, Reel, Track, DissolveFrames, SourceIn, SourceOut, RecordIn, RecordOut)
-            == (other.Number, other.Reel, other.Track, other.DissolveFrames, other.SourceIn, other.SourceOut, other.RecordIn, other.RecordOut)
+            == (
+                other.Number,
+                other.Reel,
+                other.Track,
+                other.DissolveFrames,
+                other.SourceIn,
+                other.SourceOut,
+                other.RecordIn,
+                other.RecordOut
+            )
         && ExtraChannels.SequenceEqual(other.ExtraChannels)
         && Comments.SequenceEqual(other.Comments);
 

@@ -18,12 +18,21 @@ public static class PaperEdit
         var rate = start.Count.Rate;
         var text = new StringBuilder();
         var running = rate.TimeOf(lines.Sum(l => l.Frames));
-        text.Append(CultureInfo.InvariantCulture, $"{title}\n{lines.Count} {(lines.Count == 1 ? "card" : "cards")}, {running}, {start.Count} frames a second from {start}\n");
+        text.Append(
+            CultureInfo.InvariantCulture,
+            $"{title}\n{lines.Count} {(lines.Count == 1 ? "card" : "cards")}, {running}, {start.Count} frames a second from {start}\n"
+        );
         long record = 0;
         foreach (var line in lines)
         {
-            text.Append(CultureInfo.InvariantCulture, $"\n{start.Later(record)}  {line.Speaker.ToUpperInvariant()}{(line.Theme.Length > 0 ? " / " + line.Theme : "")}\n");
-            text.Append(CultureInfo.InvariantCulture, $"             {line.Sitting} at {line.Card.Range.In}, {rate.TimeOf(line.Frames)} long\n");
+            text.Append(
+                CultureInfo.InvariantCulture,
+                $"\n{start.Later(record)}  {line.Speaker.ToUpperInvariant()}{(line.Theme.Length > 0 ? " / " + line.Theme : "")}\n"
+            );
+            text.Append(
+                CultureInfo.InvariantCulture,
+                $"             {line.Sitting} at {line.Card.Range.In}, {rate.TimeOf(line.Frames)} long\n"
+            );
             foreach (var row in Rows(line.Said))
             {
                 text.Append(row).Append('\n');

@@ -3,8 +3,8 @@ using EmberLane.Core.Media;
 namespace EmberLane.Core.Handoff;
 
 /// <summary>
-/// How a source's own time is written at a story's rate. A picture at the story's rate keeps its own labels, drop frame or not, frame for frame.
-/// Anything else is counted at the story's rate from the label of its first frame, or from its time since midnight.
+/// How a source's own time is written at a story's rate. A picture at the story's rate keeps its own labels, drop frame or not, frame for
+/// frame. Anything else is counted at the story's rate from the label of its first frame, or from its time since midnight.
 /// </summary>
 public sealed class SourceTimecode
 {
@@ -43,8 +43,9 @@ public sealed class SourceTimecode
     }
 
     /// <summary>
-    /// The story frame of the source that is nearest to a moment, picture and sound alike, so that the two are never more than half a frame off, nor a frame apart; kept so that <paramref name="length"/> frames from it
-    /// are frames which the source has, as far as it has that many.
+    /// The story frame of the source that is nearest to a moment, picture and sound alike, so that the two are never more than half a frame
+    /// off, nor a frame apart; kept so that <paramref name="length"/> frames from it are frames which the source has, as far as it has that
+    /// many.
     /// </summary>
     public long FrameAt(SourceTime at, long length)
     {

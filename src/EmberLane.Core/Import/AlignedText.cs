@@ -9,20 +9,25 @@ public static class AlignedText
     public const int FitsFrom = 30;
 
     /// <summary>So many words in a row without a counterpart are a place that does not fit.</summary>
-    private const int MisfitFrom = 6, ByChance = 4;
+    private const int MisfitFrom = 6,
+        ByChance = 4;
 
-    private const int Same = 950, Alike = 800, Between = 500, NotHeard = 200;
+    private const int Same = 950,
+        Alike = 800,
+        Between = 500,
+        NotHeard = 200;
 
     /// <summary>
-    /// Words that were heard the same or alike take their times. What lies between is shared out by letters over what was heard there instead, or over the pause when nothing was. Heard words are in order of their starts.
-    /// Cost as <see cref="WordAlignment.Of"/>.
+    /// Words that were heard the same or alike take their times. What lies between is shared out by letters over what was heard there
+    /// instead, or over the pause when nothing was. Heard words are in order of their starts. Cost as <see cref="WordAlignment.Of"/>.
     /// </summary>
     public static LaidText Lay(IReadOnlyList<TypedWord> typed, IReadOnlyList<RecordWord> heard)
     {
         var beside = WordAlignment.Of([.. typed.Select(w => w.Text)], [.. heard.Select(w => w.Text)]);
         var laid = new LaidWord[typed.Count];
         var misfits = new List<Misfit>();
-        int last = -1, lastHeard = -1;
+        int last = -1,
+            lastHeard = -1;
         for (var i = 0; i <= typed.Count; i++)
         {
             if (i < typed.Count && beside[i] < 0)
@@ -33,18 +38,40 @@ public static class AlignedText
             Fill(typed, heard, laid, last + 1, i, lastHeard + 1, next, misfits);
             if (i < typed.Count)
             {
-                laid[i] = new LaidWord(typed[i], heard[next].Range, SoundsLike.Of(typed[i].Text, heard[next].Text) >= 1 ? Same : Alike, next);
+                laid[i] = new LaidWord(
+                    typed[i],
+                    heard[next].Range,
+                    SoundsLike.Of(typed[i].Text, heard[next].Text) >= 1 ? Same : Alike,
+                    next
+                );
                 (last, lastHeard) = (i, next);
             }
         }
         return new LaidText(laid, Joined(misfits, typed, heard));
     }
 
-    private static void Fill(IReadOnlyList<TypedWord> typed, IReadOnlyList<RecordWord> heard, LaidWord[] laid, int first, int end, int from, int to, List<Misfit> misfits)
+    private static void Fill(
+        IReadOnlyList<TypedWord> typed,
+        IReadOnlyList<RecordWord> heard,
+        LaidWord[] laid,
+        int first,
+        int end,
+        int from,
+        int to,
+        List<Misfit> misfits
+    )
     {
         if (to - from >= MisfitFrom && end - first < (to - from) / 3)
         {
-            misfits.Add(new Misfit(false, from, to - 1, new SittingRange(heard[from].Range.In, heard[to - 1].Range.Out), string.Join(' ', heard.Skip(from).Take(to - from).Select(w => w.Text))));
+            misfits.Add(
+                new Misfit(
+                    false,
+                    from,
+                    to - 1,
+                    new SittingRange(heard[from].Range.In, heard[to - 1].Range.Out),
+                    string.Join(' ', heard.Skip(from).Take(to - from).Select(w => w.Text))
+                )
+            );
         }
         if (first == end)
         {
@@ -53,9 +80,18 @@ public static class AlignedText
         var (start, stop) = to > from ? (heard[from].Range.In, Latest(heard[to - 1].Range.Out, heard[from].Range.In)) : Pause(heard, from);
         if (end - first >= MisfitFrom && to - from < (end - first) / 3)
         {
-            misfits.Add(new Misfit(true, first, end - 1, new SittingRange(start, stop), string.Join(' ', typed.Skip(first).Take(end - first).Select(w => w.Text))));
+            misfits.Add(
+                new Misfit(
+                    true,
+                    first,
+                    end - 1,
+                    new SittingRange(start, stop),
+                    string.Join(' ', typed.Skip(first).Take(end - first).Select(w => w.Text))
+                )
+            );
         }
-        long letters = Enumerable.Range(first, end - first).Sum(i => (long)Math.Max(1, typed[i].Text.Length)), before = 0;
+        long letters = Enumerable.Range(first, end - first).Sum(i => (long)Math.Max(1, typed[i].Text.Length)),
+            before = 0;
         SittingTime At(long share) => start + new MediaTime(Exact.FloorDivide((Int128)(stop - start).Units * share, letters));
         for (var i = first; i < end; i++)
         {
@@ -77,7 +113,10 @@ public static class AlignedText
                 {
                     Last = next.Last,
                     Range = new SittingRange(last.Range.In, Latest(last.Range.Out, next.Range.Out)),
-                    Said = string.Join(' ', Enumerable.Range(last.First, next.Last - last.First + 1).Select(i => next.Typed ? typed[i].Text : heard[i].Text)),
+                    Said = string.Join(
+                        ' ',
+                        Enumerable.Range(last.First, next.Last - last.First + 1).Select(i => next.Typed ? typed[i].Text : heard[i].Text)
+                    ),
                 };
             }
             else
@@ -91,7 +130,10 @@ public static class AlignedText
     // From the end of the word before to the start of the word after; nothing when they touch.
     private static (SittingTime Start, SittingTime Stop) Pause(IReadOnlyList<RecordWord> heard, int next)
     {
-        var start = next > 0 ? heard[next - 1].Range.Out : next < heard.Count ? heard[next].Range.In : default;
+        var start =
+            next > 0 ? heard[next - 1].Range.Out
+            : next < heard.Count ? heard[next].Range.In
+            : default;
         return (start, next < heard.Count && next > 0 ? Latest(heard[next].Range.In, start) : start);
     }
 

@@ -4,7 +4,8 @@ using System.Text.RegularExpressions;
 namespace EmberLane.Core.Import;
 
 /// <summary>
-/// Times as people write them: <c>1:02</c>, <c>01:02:03</c>, <c>01:02:03.5</c>, <c>01:02:03,500</c> and timecode <c>01:02:03:12</c>, whose frames are counted as twenty-fifths: such a time only says about where a line is.
+/// Times as people write them: <c>1:02</c>, <c>01:02:03</c>, <c>01:02:03.5</c>, <c>01:02:03,500</c> and timecode <c>01:02:03:12</c>, whose
+/// frames are counted as twenty-fifths: such a time only says about where a line is.
 /// </summary>
 public static partial class ClockText
 {
@@ -23,12 +24,16 @@ public static partial class ClockText
         }
         long Number(int group) => match.Groups[group].Success ? long.Parse(match.Groups[group].Value, CultureInfo.InvariantCulture) : 0;
         var three = match.Groups[3].Success;
-        long hours = three ? Number(1) : 0, minutes = three ? Number(2) : Number(1), seconds = three ? Number(3) : Number(2);
+        long hours = three ? Number(1) : 0,
+            minutes = three ? Number(2) : Number(1),
+            seconds = three ? Number(3) : Number(2);
         if (seconds > 59 || (three && minutes > 59) || Number(5) >= 60)
         {
             return null;
         }
-        var part = match.Groups[4].Success ? decimal.Parse("0." + match.Groups[4].Value, CultureInfo.InvariantCulture) : (decimal)Number(5) / Frames;
+        var part = match.Groups[4].Success
+            ? decimal.Parse("0." + match.Groups[4].Value, CultureInfo.InvariantCulture)
+            : (decimal)Number(5) / Frames;
         return MediaTime.FromSecondsRounded((hours * 3600) + (minutes * 60) + seconds + part);
     }
 

@@ -1,11 +1,20 @@
+using System.Globalization;
 using EmberLane.Core.Marks;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Core.Import;
 
-/// <summary>A delivered text as a record of its sitting, ready to be kept: its words, the names of its voices, how many of a hundred words were heard (null when there was nothing to compare with), and what does not fit.</summary>
-public sealed record NewText(IReadOnlyList<RecordWord> Words, IReadOnlyDictionary<int, string> Names, int? HeardPercent, IReadOnlyList<Misfit> Misfits)
+/// <summary>
+/// A delivered text as a record of its sitting, ready to be kept: its words, the names of its voices, how many of a hundred words were
+/// heard (null when there was nothing to compare with), and what does not fit.
+/// </summary>
+public sealed record NewText(
+    IReadOnlyList<RecordWord> Words,
+    IReadOnlyDictionary<int, string> Names,
+    int? HeardPercent,
+    IReadOnlyList<Misfit> Misfits
+)
 {
     /// <summary>A word without a time of its own and without a next one is taken to last at most this long.</summary>
     private static readonly MediaTime LongestWord = MediaTime.FromMilliseconds(600);
@@ -17,31 +26,50 @@ public sealed record NewText(IReadOnlyList<RecordWord> Words, IReadOnlyDictionar
 
     private const string More = " …";
 
-    /// <summary>Flags at the places that do not fit, so that they are found again while the text is read: where words were heard that it does not have, and where it has words that were not heard. <paramref name="kept"/> is the text as it was kept, without changes. Null when all fits.</summary>
+    /// <summary>
+    /// Flags at the places that do not fit, so that they are found again while the text is read: where words were heard that it does not
+    /// have, and where it has words that were not heard. <paramref name="kept"/> is the text as it was kept, without changes. Null when all
+    /// fits.
+    /// </summary>
     public TranscriptEdit? Flags(Transcript kept, Signed by)
     {
         var flags = new SortedDictionary<int, string>();
         foreach (var misfit in Words.Count == 0 ? [] : Misfits)
         {
             var word = misfit.Typed ? misfit.First : Words.FirstOrDefault(w => w.Range.In >= misfit.Range.In)?.Number ?? Words[^1].Number;
-            var note = FormattableString.Invariant($"{misfit.Last - misfit.First + 1} words {(misfit.Typed ? "of this text were not heard here" : "were heard here that this text does not have")}: {misfit.Said}");
+            var note = string.Create(
+                CultureInfo.InvariantCulture,
+                $"{misfit.Last - misfit.First + 1} words "
+                    + $"{(misfit.Typed ? "of this text were not heard here" : "were heard here that this text does not have")}: "
+                    + $"{misfit.Said}"
+            );
             flags[word] = note.Length > Mark.LongestNote ? note[..(Mark.LongestNote - More.Length)] + More : note;
         }
-        return flags.Count == 0 ? null : new Together([.. flags.Select((f, i) => new PutMark(Marking.Over(kept, MarkKind.LookAgain, f.Key, f.Key, by, f.Value, i)))]);
+        return flags.Count == 0
+            ? null
+            : new Together([.. flags.Select((f, i) => new PutMark(Marking.Over(kept, MarkKind.LookAgain, f.Key, f.Key, by, f.Value, i)))]);
     }
 
     private readonly record struct Placed(string Text, SittingRange Range, int? Sure, string? Who, int Heard);
 
     /// <summary>
-    /// Lays a text onto a sitting. With <paramref name="heard"/>, the sitting's text as it is read now, every word gets its time from what was heard; words JSON keeps its own times, and so does a text with times when nothing was
-    /// heard yet. <paramref name="length"/> is the sitting's, <paramref name="people"/> are the names that the production knows (<see cref="SpeakerName"/>). Throws <see cref="FormatException"/> with the line or the reason when it can not be laid, or is the text of something else.
+    /// Lays a text onto a sitting. With <paramref name="heard"/>, the sitting's text as it is read now, every word gets its time from what
+    /// was heard; words JSON keeps its own times, and so does a text with times when nothing was heard yet. <paramref name="length"/> is
+    /// the sitting's, <paramref name="people"/> are the names that the production knows (<see cref="SpeakerName"/>). Throws
+    /// <see cref="FormatException"/> with the line or the reason when it can not be laid, or is the text of something else.
     /// </summary>
     public static NewText Of(DeliveredText text, Transcript? heard, SittingTime length, IReadOnlyCollection<string> people)
     {
         // As they are read: what was taken out is not said, and joined words are one.
         var units = heard?.Units(0, heard.Words.Count - 1) ?? [];
-        List<RecordWord> read = [.. units.Select(u => u[0] with { Text = heard!.Said(u), Range = new SittingRange(u[0].Range.In, u[^1].Range.Out) })];
-        var (words, percent, misfits) = text.Timed.Count > 0 ? Timed(text.Timed, read, length) : read.Count > 0 ? Laid(text, read) : (ByLines(text.Lines, length), null, NoMisfits);
+        List<RecordWord> read =
+        [
+            .. units.Select(u => u[0] with { Text = heard!.Said(u), Range = new SittingRange(u[0].Range.In, u[^1].Range.Out) }),
+        ];
+        var (words, percent, misfits) =
+            text.Timed.Count > 0 ? Timed(text.Timed, read, length)
+            : read.Count > 0 ? Laid(text, read)
+            : (ByLines(text.Lines, length), null, NoMisfits);
         var known = words.Select(w => w.Who).OfType<string>().Distinct().ToDictionary(n => n, n => SpeakerName.Of(n, people));
         words = [.. words.Select(w => w.Who is null ? w : w with { Who = known[w.Who] })];
         var names = words.Select(w => w.Who).OfType<string>().Distinct().ToList();
@@ -79,37 +107,72 @@ public sealed record NewText(IReadOnlyList<RecordWord> Words, IReadOnlyDictionar
         var laid = AlignedText.Lay(text.Words(), heard);
         Demand(laid.HeardPercent);
         var nearest = 0;
-        return ([.. laid.Words.Select(w => new Placed(w.Word.Text, w.Range, w.Sure, w.Word.Who, nearest = w.Heard >= 0 ? w.Heard : nearest))], laid.HeardPercent, laid.Misfits);
+        return (
+            [.. laid.Words.Select(w => new Placed(w.Word.Text, w.Range, w.Sure, w.Word.Who, nearest = w.Heard >= 0 ? w.Heard : nearest))],
+            laid.HeardPercent,
+            laid.Misfits
+        );
     }
 
-    private static (List<Placed>, int?, IReadOnlyList<Misfit>) Timed(IReadOnlyList<RecognisedWord> words, List<RecordWord> heard, SittingTime length)
+    private static (List<Placed>, int?, IReadOnlyList<Misfit>) Timed(
+        IReadOnlyList<RecognisedWord> words,
+        List<RecordWord> heard,
+        SittingTime length
+    )
     {
         if (words.Index().Where(w => w.Item.Range.In.FromZero > length.FromZero).Select(w => (int?)w.Index).FirstOrDefault() is { } behind)
         {
-            throw new FormatException($"Word {behind + 1} (“{words[behind].Text}”) is at {words[behind].Range.In}, behind the sitting's end at {length}. Is this the text of another sitting?");
+            throw new FormatException(
+                $"Word {behind + 1} (“{words[behind].Text}”) is at {words[behind].Range.In}, behind the sitting's end at {length}. Is this "
+                    + "the text of another sitting?"
+            );
         }
         int[] beside = heard.Count > 0 ? WordAlignment.Of([.. words.Select(w => w.Text)], [.. heard.Select(w => w.Text)]) : [];
         int? percent = beside.Length == 0 ? null : 100 * beside.Count(b => b >= 0) / words.Count;
         Demand(percent ?? 100);
         var nearest = beside.Length == 0 ? -1 : 0;
-        return ([.. words.Select((w, i) => new Placed(w.Text, new SittingRange(new SittingTime(w.Range.In.FromZero), new SittingTime(w.Range.Out.FromZero)), w.Confidence, w.Voice,
-            nearest = beside.Length > 0 && beside[i] >= 0 ? beside[i] : nearest))], percent, NoMisfits);
+        return (
+            [
+                .. words.Select(
+                    (w, i) =>
+                        new Placed(
+                            w.Text,
+                            new SittingRange(new SittingTime(w.Range.In.FromZero), new SittingTime(w.Range.Out.FromZero)),
+                            w.Confidence,
+                            w.Voice,
+                            nearest = beside.Length > 0 && beside[i] >= 0 ? beside[i] : nearest
+                        )
+                ),
+            ],
+            percent,
+            NoMisfits
+        );
     }
 
     private static void Demand(int percent)
     {
         if (percent < AlignedText.FitsFrom)
         {
-            throw new FormatException(FormattableString.Invariant($"Only {percent} of 100 words of this text are heard in this sitting. It seems to be the text of something else; nothing was changed."));
+            throw new FormatException(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"Only {percent} of 100 words of this text are heard in this sitting. It seems to be the text of something else; "
+                        + $"nothing was changed."
+                )
+            );
         }
     }
 
-    // A line's words share its time by their letters; a line without an end lasts until the next one's start, at most as long as its words take.
+    // A line's words share its time by their letters; a line without an end lasts until the next one's start, at most as long as its words
+    // take.
     private static List<Placed> ByLines(IReadOnlyList<TypedLine> lines, SittingTime length)
     {
         if (lines[0].In is null)
         {
-            throw new FormatException("This text has no times, so its words can only be placed by the sound. Transcribe the sitting first, then bring the text again.");
+            throw new FormatException(
+                "This text has no times, so its words can only be placed by the sound. Transcribe the sitting first, then bring the text "
+                    + "again."
+            );
         }
         var placed = new List<Placed>();
         MediaTime last = MediaTime.Zero;
@@ -123,15 +186,31 @@ public sealed record NewText(IReadOnlyList<RecordWord> Words, IReadOnlyDictionar
             var line = lines[first];
             if (line.In!.Value > length.FromZero)
             {
-                throw new FormatException(FormattableString.Invariant($"Line {line.Number}: its time {line.In} lies behind the sitting's end at {length}. When the text counts timecode, transcribe the sitting first; then the words find their places by themselves."));
+                throw new FormatException(
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"Line {line.Number}: its time {line.In} lies behind the sitting's end at {length}. When the text counts timecode, "
+                            + $"transcribe the sitting first; then the words find their places by themselves."
+                    )
+                );
             }
             // Captions that lie over one another or go back follow one another here.
             var start = line.In.Value > last ? line.In.Value : last;
-            var words = lines.Skip(first).Take(end - first).SelectMany(l => l.Said.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Select(w => (Text: w, l.Who))).ToList();
-            var next = line.Out is { } shown ? MediaTime.Min(shown, start + (LongestInCaption * words.Count)) : (end < lines.Count && lines[end].In > start ? lines[end].In!.Value : length.FromZero);
+            var words = lines
+                .Skip(first)
+                .Take(end - first)
+                .SelectMany(l => l.Said.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Select(w => (Text: w, l.Who)))
+                .ToList();
+            var next = line.Out is { } shown
+                ? MediaTime.Min(shown, start + (LongestInCaption * words.Count))
+                : (end < lines.Count && lines[end].In > start ? lines[end].In!.Value : length.FromZero);
             var most = start + new MediaTime(LongestWord.Units * words.Count);
-            last = next < start ? start : next < most || line.Out is not null ? next : most;
-            long letters = words.Sum(w => (long)w.Text.Length), before = 0;
+            last =
+                next < start ? start
+                : next < most || line.Out is not null ? next
+                : most;
+            long letters = words.Sum(w => (long)w.Text.Length),
+                before = 0;
             foreach (var (text, who) in words)
             {
                 SittingTime At(long share) => new(start + new MediaTime(Exact.FloorDivide((Int128)(last - start).Units * share, letters)));

@@ -3,10 +3,14 @@ using EmberLane.Core.Speech;
 
 namespace EmberLane.Core.Import;
 
-/// <summary>How a word or expression looks and sounds, worked out once to be compared with many: its letters, and its letters with those that sound alike made one.</summary>
+/// <summary>
+/// How a word or expression looks and sounds, worked out once to be compared with many: its letters, and its letters with those that sound
+/// alike made one.
+/// </summary>
 public sealed class SoundForm
 {
-    private readonly Vector256<byte> plainLetters, heardLetters;
+    private readonly Vector256<byte> plainLetters,
+        heardLetters;
 
     private SoundForm(string text)
     {
@@ -23,11 +27,14 @@ public sealed class SoundForm
     public string Heard { get; }
 
     /// <summary>
-    /// At most so alike are the two, 0–1, as <see cref="SoundsLike"/> measures it: letters that only one of them has must each be changed, put in or left out. Never less than the truth, and much quicker to tell.
+    /// At most so alike are the two, 0–1, as <see cref="SoundsLike"/> measures it: letters that only one of them has must each be changed,
+    /// put in or left out. Never less than the truth, and much quicker to tell.
     /// </summary>
-    public double AtMostLike(SoundForm other) => Math.Max(
-        1 - Apart(Plain, plainLetters, other.Plain, other.plainLetters),
-        SoundsLike.ByEar * (1 - Apart(Heard, heardLetters, other.Heard, other.heardLetters)));
+    public double AtMostLike(SoundForm other) =>
+        Math.Max(
+            1 - Apart(Plain, plainLetters, other.Plain, other.plainLetters),
+            SoundsLike.ByEar * (1 - Apart(Heard, heardLetters, other.Heard, other.heardLetters))
+        );
 
     // Letters that one has more of than the other, of the longer one's length.
     private static double Apart(string one, Vector256<byte> letters, string other, Vector256<byte> otherLetters)

@@ -1,10 +1,37 @@
 namespace EmberLane.Core.Import;
 
-/// <summary>How alike two words are to the eye or the ear, 0–1: the edit distance (Levenshtein) of their letters, or of their letters with those that sound alike made one, over the longer one's length.</summary>
+/// <summary>
+/// How alike two words are to the eye or the ear, 0–1: the edit distance (Levenshtein) of their letters, or of their letters with those
+/// that sound alike made one, over the longer one's length.
+/// </summary>
 public static class SoundsLike
 {
     private static readonly (string From, string To)[] Alike =
-        [("tion", "shn"), ("ough", "o"), ("ght", "t"), ("ph", "f"), ("ck", "k"), ("wh", "w"), ("wr", "r"), ("kn", "n"), ("gn", "n"), ("qu", "kw"), ("x", "ks"), ("dge", "j"), ("tch", "ch"), ("ce", "se"), ("ci", "si"), ("c", "k"), ("z", "s"), ("y", "i"), ("ou", "u"), ("ow", "u"), ("ee", "i"), ("ea", "i"), ("oo", "u")];
+    [
+        ("tion", "shn"),
+        ("ough", "o"),
+        ("ght", "t"),
+        ("ph", "f"),
+        ("ck", "k"),
+        ("wh", "w"),
+        ("wr", "r"),
+        ("kn", "n"),
+        ("gn", "n"),
+        ("qu", "kw"),
+        ("x", "ks"),
+        ("dge", "j"),
+        ("tch", "ch"),
+        ("ce", "se"),
+        ("ci", "si"),
+        ("c", "k"),
+        ("z", "s"),
+        ("y", "i"),
+        ("ou", "u"),
+        ("ow", "u"),
+        ("ee", "i"),
+        ("ea", "i"),
+        ("oo", "u"),
+    ];
 
     /// <summary>What is alike only to the ear counts so much less.</summary>
     internal const double ByEar = 0.95;

@@ -6,7 +6,8 @@ namespace EmberLane.Core.Import;
 public static class SpeakerName
 {
     /// <summary>
-    /// The known person of this name in any case, or the only one of whose name it is a word (<c>MAREN</c> for Maren Oakhurst); else the name as it is typed, where one all in capitals gets small letters.
+    /// The known person of this name in any case, or the only one of whose name it is a word (<c>MAREN</c> for Maren Oakhurst); else the
+    /// name as it is typed, where one all in capitals gets small letters.
     /// </summary>
     public static string Of(string typed, IReadOnlyCollection<string> people)
     {
@@ -18,6 +19,8 @@ public static class SpeakerName
         {
             return only;
         }
-        return typed.Any(char.IsLower) || typed.Count(char.IsLetter) < 3 ? typed : CultureInfo.InvariantCulture.TextInfo.ToTitleCase(typed.ToLowerInvariant());
+        return typed.Any(char.IsLower) || typed.Count(char.IsLetter) < 3
+            ? typed
+            : CultureInfo.InvariantCulture.TextInfo.ToTitleCase(typed.ToLowerInvariant());
     }
 }

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text;
 using EmberLane.Core.Captions;
 using EmberLane.Core.Speech;
@@ -24,16 +25,27 @@ public static class TextFiles
     /// <summary>The endings that are read here. Word documents are opened elsewhere and come as lines of plain text.</summary>
     public static IReadOnlyList<string> Endings { get; } = [".txt", ".json", ".vtt", ".srt", ".csv"];
 
-    /// <summary>Throws <see cref="FormatException"/> that names the line and the reason, <see cref="OperationCanceledException"/> between two lines. Cost grows with the length of the text.</summary>
+    /// <summary>
+    /// Throws <see cref="FormatException"/> that names the line and the reason, <see cref="OperationCanceledException"/> between two lines.
+    /// Cost grows with the length of the text.
+    /// </summary>
     public static DeliveredText Read(string name, byte[] bytes, CancellationToken cancel = default) =>
-        bytes.Length > MostBytes ? throw new FormatException("The file is larger than 20 MB, which no text of a sitting is.") : Read(name, Decode(bytes), cancel);
+        bytes.Length > MostBytes
+            ? throw new FormatException("The file is larger than 20 MB, which no text of a sitting is.")
+            : Read(name, Decode(bytes), cancel);
 
     /// <inheritdoc cref="Read(string, byte[], CancellationToken)"/>
     public static DeliveredText Read(string name, string text, CancellationToken cancel = default)
     {
-        if (text.Count(c => char.IsControl(c) && c is not ('\n' or '\r' or '\t' or '\f')) is var controls && controls > 4 && (long)controls * LettersPerControl > text.Length)
+        if (
+            text.Count(c => char.IsControl(c) && c is not ('\n' or '\r' or '\t' or '\f')) is var controls
+            && controls > 4
+            && (long)controls * LettersPerControl > text.Length
+        )
         {
-            throw new FormatException("This file holds no text that can be read. Save it as text (UTF-8), or bring the Word document itself.");
+            throw new FormatException(
+                "This file holds no text that can be read. Save it as text (UTF-8), or bring the Word document itself."
+            );
         }
         var delivered = Path.GetExtension(name).ToLowerInvariant() switch
         {
@@ -42,7 +54,9 @@ public static class TextFiles
             ".srt" => new DeliveredText(InOrder(SubRip.Read(text, cancel)), [], ""),
             ".csv" => new DeliveredText(TableText.Read(text, cancel), [], ""),
             ".txt" or "" => new DeliveredText(PlainText.Read(text, cancel), [], ""),
-            var ending => throw new FormatException($"Files that end in {ending} are not read. Bring {string.Join(", ", Endings)} or .docx."),
+            var ending => throw new FormatException(
+                $"Files that end in {ending} are not read. Bring {string.Join(", ", Endings)} or .docx."
+            ),
         };
         return Checked(delivered);
     }
@@ -71,7 +85,11 @@ public static class TextFiles
     {
         if (text.Timed.Index().FirstOrDefault(w => w.Item.Range.Length > LongestSaid) is { Item: { } endless } lasting)
         {
-            throw new FormatException(FormattableString.Invariant($"Word {lasting.Index + 1}: “{endless.Text}” lasts {endless.Range.Length}; nobody says one word for so long."));
+            throw new FormatException(
+                FormattableString.Invariant(
+                    $"Word {lasting.Index + 1}: “{endless.Text}” lasts {endless.Range.Length}; nobody says one word for so long."
+                )
+            );
         }
         var words = 0;
         foreach (var (said, where) in text.Lines.Select(l => (l.Said, l.Number)).Concat(text.Timed.Select((w, i) => (w.Text, i + 1))))
@@ -81,14 +99,22 @@ public static class TextFiles
                 words++;
                 if (word.Length > LongestWord)
                 {
-                    throw new FormatException(FormattableString.Invariant($"{(text.Timed.Count > 0 ? "Word" : "Line")} {where}: “{word[..20]}…” has {word.Length} letters without a blank; that is no word."));
+                    throw new FormatException(
+                        string.Create(
+                            CultureInfo.InvariantCulture,
+                            $"{(text.Timed.Count > 0 ? "Word" : "Line")} {where}: “{word[..20]}…” has {word.Length} letters without a "
+                                + $"blank; that is no word."
+                        )
+                    );
                 }
             }
         }
         return words switch
         {
             0 => throw new FormatException("There are no words in this text."),
-            > MostWords => throw new FormatException(FormattableString.Invariant($"There are {words} words in this text, more than are said in a day.")),
+            > MostWords => throw new FormatException(
+                FormattableString.Invariant($"There are {words} words in this text, more than are said in a day.")
+            ),
             _ => text,
         };
     }

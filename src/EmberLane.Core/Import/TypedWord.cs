@@ -3,10 +3,15 @@ namespace EmberLane.Core.Import;
 /// <summary>A word of a typed text: the line it stands in, from 1, and who says it, or null.</summary>
 public sealed record TypedWord(string Text, int Line, string? Who);
 
-/// <summary>A typed word with its time, how sure that is (per mille), and whose word of the heard text it lies beside (−1 for none).</summary>
+/// <summary>
+/// A typed word with its time, how sure that is (per mille), and whose word of the heard text it lies beside (−1 for none).
+/// </summary>
 public sealed record LaidWord(TypedWord Word, SittingRange Range, int Sure, int Heard);
 
-/// <summary>A place where the two texts do not fit: what was typed and not heard, or heard and not typed. Words by their numbers, the last included; for what was not heard the moment is where it would be.</summary>
+/// <summary>
+/// A place where the two texts do not fit: what was typed and not heard, or heard and not typed. Words by their numbers, the last included;
+/// for what was not heard the moment is where it would be.
+/// </summary>
 public sealed record Misfit(bool Typed, int First, int Last, SittingRange Range, string Said);
 
 /// <summary>A typed text laid onto the sound.</summary>

@@ -3,29 +3,45 @@ using EmberLane.Core.Speech;
 namespace EmberLane.Core.Import;
 
 /// <summary>
-/// Lays one text's words beside another's. Runs of words that each text has once are the fixed points (the longest chain of them in order, by patience sorting); between fixed points the alignment of least cost is found
-/// (Needleman and Wunsch, 1970, with Gotoh's gaps), where words that look or sound alike cost less. Cost is close to linear for texts of the same talk.
+/// Lays one text's words beside another's. Runs of words that each text has once are the fixed points (the longest chain of them in order,
+/// by patience sorting); between fixed points the alignment of least cost is found (Needleman and Wunsch, 1970, with Gotoh's gaps), where
+/// words that look or sound alike cost less. Cost is close to linear for texts of the same talk.
 /// </summary>
 public static class WordAlignment
 {
     /// <summary>From this likeness on two words are taken for the same one misheard.</summary>
     public const double AlikeFrom = 0.5;
 
-    /// <summary>Words so close to each other in both texts belong together; fewer than so many together are lonely when they lie so far out of line with the others.</summary>
-    private const int Close = 4, Island = 4, Far = 10;
+    /// <summary>
+    /// Words so close to each other in both texts belong together; fewer than so many together are lonely when they lie so far out of line
+    /// with the others.
+    /// </summary>
+    private const int Close = 4,
+        Island = 4,
+        Far = 10;
 
-    private const int Open = 60, Gap = 60, Other = 120, Never = int.MaxValue / 4, MostCells = 400_000;
+    private const int Open = 60,
+        Gap = 60,
+        Other = 120,
+        Never = int.MaxValue / 4,
+        MostCells = 400_000;
 
-    private const int Paired = 0, Ours = 1, Theirs = 2;
+    private const int Paired = 0,
+        Ours = 1,
+        Theirs = 2;
 
     private static readonly int[] Runs = [4, 3, 2, 1];
 
-    /// <summary>For each of our words the number of theirs that it lies beside, or −1; in order. Only words that are the same or alike lie beside each other.</summary>
+    /// <summary>
+    /// For each of our words the number of theirs that it lies beside, or −1; in order. Only words that are the same or alike lie beside
+    /// each other.
+    /// </summary>
     public static int[] Of(IReadOnlyList<string> ours, IReadOnlyList<string> theirs)
     {
         var ids = new Dictionary<string, int>();
         int Id(string word) => ids.TryGetValue(WordErrorRate.Plain(word), out var id) ? id : ids[WordErrorRate.Plain(word)] = ids.Count;
-        int[] a = [.. ours.Select(Id)], b = [.. theirs.Select(Id)];
+        int[] a = [.. ours.Select(Id)],
+            b = [.. theirs.Select(Id)];
         var forms = ids.OrderBy(i => i.Value).Select(i => SoundForm.Of(i.Key)).ToArray();
         var beside = new int[a.Length];
         Array.Fill(beside, -1);
@@ -58,7 +74,8 @@ public static class WordAlignment
                 Straight(a, b, part, beside);
                 continue;
             }
-            int atA = part.A, atB = part.B;
+            int atA = part.A,
+                atB = part.B;
             foreach (var (i, j) in points)
             {
                 open.Push((atA, i, atB, j));
@@ -71,7 +88,8 @@ public static class WordAlignment
         return beside;
     }
 
-    // A word or two that are the same by chance, far from where the words around them lie: taking them would tear a text apart. The loneliest first, since without them others find their neighbours.
+    // A word or two that are the same by chance, far from where the words around them lie: taking them would tear a text apart. The
+    // loneliest first, since without them others find their neighbours.
     private static void DropLonely(int[] beside)
     {
         var islands = new List<(int First, int Last, int Words)>();
@@ -112,8 +130,12 @@ public static class WordAlignment
     {
         foreach (var run in Runs)
         {
-            Dictionary<(int, int, int, int), int> inA = Once(a, part.A, part.EndA, run), inB = Once(b, part.B, part.EndB, run);
-            var pairs = inA.Where(p => p.Value >= 0 && inB.GetValueOrDefault(p.Key, -1) >= 0).Select(p => (A: p.Value, B: inB[p.Key])).OrderBy(p => p.A).ToList();
+            Dictionary<(int, int, int, int), int> inA = Once(a, part.A, part.EndA, run),
+                inB = Once(b, part.B, part.EndB, run);
+            var pairs = inA.Where(p => p.Value >= 0 && inB.GetValueOrDefault(p.Key, -1) >= 0)
+                .Select(p => (A: p.Value, B: inB[p.Key]))
+                .OrderBy(p => p.A)
+                .ToList();
             var chain = Chain(pairs);
             if (chain.Count > 0)
             {
@@ -152,7 +174,8 @@ public static class WordAlignment
         var before = new int[pairs.Count];
         for (var p = 0; p < pairs.Count; p++)
         {
-            int low = 0, high = tops.Count;
+            int low = 0,
+                high = tops.Count;
             while (low < high)
             {
                 var middle = (low + high) / 2;
@@ -177,17 +200,22 @@ public static class WordAlignment
         return chain;
     }
 
-    // With gaps that cost to open and little to go on (Gotoh, 1982): a passage that is missing stays one gap, and no word within it is paired with one that is the same by chance.
+    // With gaps that cost to open and little to go on (Gotoh, 1982): a passage that is missing stays one gap, and no word within it is
+    // paired with one that is the same by chance.
     private static void Least(int[] a, int[] b, (int A, int EndA, int B, int EndB) part, Func<int, int, double> alike, int[] beside)
     {
-        int n = part.EndA - part.A, m = part.EndB - part.B, width = m + 1;
+        int n = part.EndA - part.A,
+            m = part.EndB - part.B,
+            width = m + 1;
         if (n == 0 || m == 0)
         {
             return;
         }
         // Which of the three ways (paired, ours skipped, theirs skipped) each way came from, two bits each.
         var steps = new byte[(n + 1) * width];
-        int[] paired = new int[width], ours = new int[width], theirs = new int[width];
+        int[] paired = new int[width],
+            ours = new int[width],
+            theirs = new int[width];
         for (var j = 0; j <= m; j++)
         {
             (paired[j], ours[j], theirs[j]) = (j == 0 ? 0 : Never, Never, j == 0 ? Never : Open + (j * Gap));
@@ -217,7 +245,12 @@ public static class WordAlignment
             {
                 beside[part.A + i - 1] = part.B + j - 1;
             }
-            var (di, dj) = way switch { Paired => (1, 1), Ours => (1, 0), _ => (0, 1) };
+            var (di, dj) = way switch
+            {
+                Paired => (1, 1),
+                Ours => (1, 0),
+                _ => (0, 1),
+            };
             way = (step >> (2 * way)) & 3;
             (i, j) = (i - di, j - dj);
         }
@@ -226,12 +259,16 @@ public static class WordAlignment
     }
 
     private static (int Cost, int Way) Cheapest(int paired, int ours, int theirs) =>
-        paired <= ours && paired <= theirs ? (paired, Paired) : ours <= theirs ? (ours, Ours) : (theirs, Theirs);
+        paired <= ours && paired <= theirs ? (paired, Paired)
+        : ours <= theirs ? (ours, Ours)
+        : (theirs, Theirs);
 
     // Nothing but the same few words again and again: whatever is the same at the same share of the way.
     private static void Straight(int[] a, int[] b, (int A, int EndA, int B, int EndB) part, int[] beside)
     {
-        int n = part.EndA - part.A, m = part.EndB - part.B, next = part.B;
+        int n = part.EndA - part.A,
+            m = part.EndB - part.B,
+            next = part.B;
         for (var i = 0; i < n; i++)
         {
             var j = Math.Max(next, part.B + (int)((long)i * m / n));

@@ -2,13 +2,18 @@ using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Core.Marks;
 
-/// <summary>The marks of one text of a sitting in another text of it: they keep their time, their owner and their note, and find their words by the time.</summary>
+/// <summary>
+/// The marks of one text of a sitting in another text of it: they keep their time, their owner and their note, and find their words by the
+/// time.
+/// </summary>
 public static class CarriedMarks
 {
     /// <summary>
-    /// The edit that adds the marks of <paramref name="from"/> to <paramref name="to"/>; null when it has them already. A word is set aside when its middle lies in what is aside in the other text; a flag stands before the word that is said
-    /// at its moment, or the first one after it, or the last of all, unless a flag stands there. Marks that came from there before do not go back, since the words of two texts do not begin and end together: a stretch would
-    /// grow and a flag be there twice. Words of both are in order of their starts. Cost grows with the words and the marks, and with their logarithms.
+    /// The edit that adds the marks of <paramref name="from"/> to <paramref name="to"/>; null when it has them already. A word is set aside
+    /// when its middle lies in what is aside in the other text; a flag stands before the word that is said at its moment, or the first one
+    /// after it, or the last of all, unless a flag stands there. Marks that came from there before do not go back, since the words of two
+    /// texts do not begin and end together: a stretch would grow and a flag be there twice. Words of both are in order of their starts.
+    /// Cost grows with the words and the marks, and with their logarithms.
     /// </summary>
     public static TranscriptEdit? Of(Transcript from, Transcript to)
     {
@@ -28,9 +33,11 @@ public static class CarriedMarks
     }
 
     /// <summary>Runs of words that are aside, each from its first word's start to its last one's end. Linear in the words.</summary>
-    public static IReadOnlyList<SittingRange> Stretches(Transcript text) => [.. Runs(text.Words.Count, i => text.IsAside(text.Words[i])).Select(r => text.RangeOf(r.First, r.Last))];
+    public static IReadOnlyList<SittingRange> Stretches(Transcript text) =>
+        [.. Runs(text.Words.Count, i => text.IsAside(text.Words[i])).Select(r => text.RangeOf(r.First, r.Last))];
 
-    // What is set aside by a kind and was not brought from the other text, on the words whose middles lie there and that are not aside by that kind already.
+    // What is set aside by a kind and was not brought from the other text, on the words whose middles lie there and that are not aside by
+    // that kind already.
     private static void Carry(MarkKind kind, Transcript from, Transcript to, List<Mark> marks)
     {
         var isAside = Covered(kind, to);
@@ -49,7 +56,10 @@ public static class CarriedMarks
             }
             var places = Runs(held.Last - held.First + 1, i => !brought[held.First + i])
                 .SelectMany(r => inTo.In(from.RangeOf(held.First + r.First, held.First + r.Last)))
-                .Where(p => !isAside[p]).Distinct().Order().ToList();
+                .Where(p => !isAside[p])
+                .Distinct()
+                .Order()
+                .ToList();
             for (var (first, i) = (0, 1); i <= places.Count; i++)
             {
                 if (i == places.Count || places[i] != places[i - 1] + 1)
@@ -75,13 +85,22 @@ public static class CarriedMarks
         return covered;
     }
 
-    private static Mark Copy(Mark mark, Transcript to, int first, int last, int later) => Marking.Over(to, mark.Kind, first, last, new Signed(mark.Owner, mark.When), mark.Note, later);
+    private static Mark Copy(Mark mark, Transcript to, int first, int last, int later) =>
+        Marking.Over(to, mark.Kind, first, last, new Signed(mark.Owner, mark.When), mark.Note, later);
 
     private static IEnumerable<(int Place, Mark Mark)> Flags(Transcript text) =>
-        text.Layers.Marks.Values.Where(m => m.StandsBefore).Select(m => (MarkPlace.Of(m, text), m)).Where(f => f.Item1 is not null).Select(f => (f.Item1!.Value.First, f.m));
+        text
+            .Layers.Marks.Values.Where(m => m.StandsBefore)
+            .Select(m => (MarkPlace.Of(m, text), m))
+            .Where(f => f.Item1 is not null)
+            .Select(f => (f.Item1!.Value.First, f.m));
 
     // The flags of one text, each with the place of the other text's word that it stands before there.
-    private static IEnumerable<(int Place, Mark Mark)> Flags(Transcript from, Transcript to, Func<(int Place, Mark Mark), bool>? wanted = null) =>
+    private static IEnumerable<(int Place, Mark Mark)> Flags(
+        Transcript from,
+        Transcript to,
+        Func<(int Place, Mark Mark), bool>? wanted = null
+    ) =>
         from flag in Flags(@from)
         where wanted is null || wanted(flag)
         let place = MarkPlace.At(to, @from.Words[flag.Place].Range.In)

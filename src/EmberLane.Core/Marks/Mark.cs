@@ -3,8 +3,9 @@ using System.Text.Json.Serialization;
 namespace EmberLane.Core.Marks;
 
 /// <summary>
-/// Whatever a person, or the product for them, lays over words: one kind of thing for what is set aside, flags, words found right and bites. It lies over words by their numbers, first and last included, and over their time; where the
-/// words are not to be found, in another text or after one was taken out again, the time says where it lies. Marks may overlap.
+/// Whatever a person, or the product for them, lays over words: one kind of thing for what is set aside, flags, words found right and
+/// bites. It lies over words by their numbers, first and last included, and over their time; where the words are not to be found, in
+/// another text or after one was taken out again, the time says where it lies. Marks may overlap.
 /// </summary>
 /// <param name="Id">Its own for ever, in the whole database; 0 for one that is not kept yet.</param>
 /// <param name="Note">What somebody said of it; may be empty.</param>

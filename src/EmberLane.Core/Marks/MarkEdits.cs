@@ -2,7 +2,10 @@ using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Core.Marks;
 
-/// <summary>Lays a mark over words of the text. Its id is one that no mark has had (<see cref="Layers.NextMark"/>), or its own from before when it is brought again.</summary>
+/// <summary>
+/// Lays a mark over words of the text. Its id is one that no mark has had (<see cref="Layers.NextMark"/>), or its own from before when it
+/// is brought again.
+/// </summary>
 public sealed record PutMark(Mark Mark) : TranscriptEdit
 {
     internal override IEnumerable<string> Touched() => [MarkName.Of(Mark)];
@@ -25,7 +28,14 @@ public sealed record PutMark(Mark Mark) : TranscriptEdit
             throw new EditRefusedException($"A flag's note takes at most {Mark.LongestNote} characters.");
         }
         var mark = Mark with { Note = note };
-        return (layers with { Marks = layers.Marks.Add(mark.Id, mark), NextMark = Math.Max(layers.NextMark, mark.Id + 1) }, new TakeMark(mark));
+        return (
+            layers with
+            {
+                Marks = layers.Marks.Add(mark.Id, mark),
+                NextMark = Math.Max(layers.NextMark, mark.Id + 1),
+            },
+            new TakeMark(mark)
+        );
     }
 }
 
@@ -34,9 +44,10 @@ public sealed record TakeMark(Mark Mark) : TranscriptEdit
 {
     internal override IEnumerable<string> Touched() => [MarkName.Of(Mark)];
 
-    public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript) => transcript.Layers.Marks.TryGetValue(Mark.Id, out var there)
-        ? (transcript.Layers with { Marks = transcript.Layers.Marks.Remove(Mark.Id) }, new PutMark(there))
-        : throw new EditRefusedException("That mark is no longer there. Load the page again.");
+    public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript) =>
+        transcript.Layers.Marks.TryGetValue(Mark.Id, out var there)
+            ? (transcript.Layers with { Marks = transcript.Layers.Marks.Remove(Mark.Id) }, new PutMark(there))
+            : throw new EditRefusedException("That mark is no longer there. Load the page again.");
 }
 
 /// <summary>What a mark is called where changes are compared.</summary>

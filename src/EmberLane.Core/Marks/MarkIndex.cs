@@ -3,7 +3,9 @@ using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Core.Marks;
 
-/// <summary>What the marks of a text say of each of its words. Made once for a text and its marks; linear in the words and in what the marks cover.</summary>
+/// <summary>
+/// What the marks of a text say of each of its words. Made once for a text and its marks; linear in the words and in what the marks cover.
+/// </summary>
 internal sealed class MarkIndex
 {
     private readonly IReadOnlyList<RecordWord> words;
@@ -45,7 +47,8 @@ internal sealed class MarkIndex
         before = flags.ToLookup(f => f.Place, f => f.Mark);
     }
 
-    public bool Is(IReadOnlyList<RecordWord> ofWords, ImmutableSortedDictionary<long, Mark> withMarks) => ReferenceEquals(words, ofWords) && ReferenceEquals(marks, withMarks);
+    public bool Is(IReadOnlyList<RecordWord> ofWords, ImmutableSortedDictionary<long, Mark> withMarks) =>
+        ReferenceEquals(words, ofWords) && ReferenceEquals(marks, withMarks);
 
     /// <summary>By what kind of mark the word at a place is set aside, the oldest first; null when it is in use.</summary>
     public MarkKind? AsideAt(int place) => aside[place];

@@ -15,12 +15,15 @@ public enum MarkUse
     /// <summary>Its words were listened to and are right as they stand.</summary>
     Settles,
 
-    /// <summary>Its stretch is worth keeping: a bite. Bites are changed and taken back on their own page, all others with the text.</summary>
+    /// <summary>
+    /// Its stretch is worth keeping: a bite. Bites are changed and taken back on their own page, all others with the text.
+    /// </summary>
     Keeps,
 }
 
 /// <summary>
-/// A kind of mark. A new one is a value here; the store keeps it by its key, and the page has a look for each (<c>MarkLooks</c>). Keys are kept for ever.
+/// A kind of mark. A new one is a value here; the store keeps it by its key, and the page has a look for each (<c>MarkLooks</c>). Keys are
+/// kept for ever.
 /// </summary>
 [JsonConverter(typeof(KeyJson))]
 public sealed class MarkKind
@@ -45,7 +48,9 @@ public sealed class MarkKind
     /// <summary>As a person reads it.</summary>
     public string Says { get; }
 
-    /// <summary>Whether it comes along to another text of the sitting: over words by their middles, or before the word that is said at its moment.</summary>
+    /// <summary>
+    /// Whether it comes along to another text of the sitting: over words by their middles, or before the word that is said at its moment.
+    /// </summary>
     public bool IsCarried => Use is MarkUse.SetsAside or MarkUse.Flags;
 
     public static IEnumerable<MarkKind> With(MarkUse use) => All.Where(k => k.Use == use);
@@ -60,6 +65,7 @@ public sealed class MarkKind
         public override MarkKind Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
             Find(reader.GetString()) ?? throw new JsonException("There is no such kind of mark.");
 
-        public override void Write(Utf8JsonWriter writer, MarkKind value, JsonSerializerOptions options) => writer.WriteStringValue(value.Key);
+        public override void Write(Utf8JsonWriter writer, MarkKind value, JsonSerializerOptions options) =>
+            writer.WriteStringValue(value.Key);
     }
 }

@@ -6,15 +6,26 @@ namespace EmberLane.Core.Marks;
 public static class MarkPlace
 {
     /// <summary>
-    /// In the text that it was laid on: by the numbers of its words; words that were added to its last word's time since belong to it, but for a flag. Where a word of its ends is not read any more, by its time. Null when it has no words.
+    /// In the text that it was laid on: by the numbers of its words; words that were added to its last word's time since belong to it, but
+    /// for a flag. Where a word of its ends is not read any more, by its time. Null when it has no words.
     /// </summary>
     public static (int First, int Last)? Of(Mark mark, Transcript own)
     {
         if (own.PlaceOf(mark.First) is not { } first || own.PlaceOf(mark.Last) is not { } last || last < first)
         {
-            return mark.StandsBefore ? At(own, mark.Range.In) is { } place ? (place, place) : null : In(own, mark.Range);
+            return mark.StandsBefore
+                ? At(own, mark.Range.In) is { } place
+                    ? (place, place)
+                    : null
+                : In(own, mark.Range);
         }
-        while (!mark.StandsBefore && last + 1 < own.Words.Count && own.Words[last + 1] is var next && next.Number >= own.Record.Count && mark.Range.Holds(next.Middle))
+        while (
+            !mark.StandsBefore
+            && last + 1 < own.Words.Count
+            && own.Words[last + 1] is var next
+            && next.Number >= own.Record.Count
+            && mark.Range.Holds(next.Middle)
+        )
         {
             last++;
         }
@@ -24,14 +35,19 @@ public static class MarkPlace
     /// <summary>In another text of the sitting, by its time.</summary>
     public static (int First, int Last)? Of(Mark mark, Transcript text, bool isOwn) => isOwn ? Of(mark, text) : In(text, mark.Range);
 
-    /// <summary>The places of the first and last word whose middles lie in the stretch; null when there are none. Words are in order of their starts.</summary>
+    /// <summary>
+    /// The places of the first and last word whose middles lie in the stretch; null when there are none. Words are in order of their
+    /// starts.
+    /// </summary>
     public static (int First, int Last)? In(Transcript text, SittingRange stretch)
     {
         var inside = text.Words.Index().Where(w => stretch.Holds(w.Item.Middle)).Select(w => w.Index).ToList();
         return inside.Count == 0 ? null : (inside[0], inside[^1]);
     }
 
-    /// <summary>The place of the word that is said at a moment, or the next one after it, or the last of all; null in a text without words.</summary>
+    /// <summary>
+    /// The place of the word that is said at a moment, or the next one after it, or the last of all; null in a text without words.
+    /// </summary>
     internal static int? At(Transcript text, SittingTime moment)
     {
         for (var i = 0; i < text.Words.Count; i++)

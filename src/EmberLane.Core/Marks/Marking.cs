@@ -5,19 +5,33 @@ namespace EmberLane.Core.Marks;
 /// <summary>Who lays a mark, and when.</summary>
 public readonly record struct Signed(string Owner, DateTimeOffset? When);
 
-/// <summary>What people do with marks, as edits of the text that it is done to. Places are those among the words that are read, both ends included.</summary>
+/// <summary>
+/// What people do with marks, as edits of the text that it is done to. Places are those among the words that are read, both ends included.
+/// </summary>
 public static class Marking
 {
     /// <summary>A mark over these words, under a number that is the text's next one but <paramref name="later"/>.</summary>
     public static Mark Over(Transcript text, MarkKind kind, int first, int last, Signed by, string note = "", int later = 0) =>
-        new(text.Layers.NextMark + later, kind, text.Words[first].Number, text.Words[last].Number, text.RangeOf(first, last), by.Owner, note, by.When);
+        new(
+            text.Layers.NextMark + later,
+            kind,
+            text.Words[first].Number,
+            text.Words[last].Number,
+            text.RangeOf(first, last),
+            by.Owner,
+            note,
+            by.When
+        );
 
     /// <summary>Sets the words aside by hand, or brings them back when all of them are aside.</summary>
     public static TranscriptEdit TurnAside(Transcript text, int first, int last, Signed by) =>
-        text.Words.Skip(first).Take(last - first + 1).All(text.IsAside) ? BringBack(text, first, last) : new PutMark(Over(text, MarkKind.SetAsideByHand, first, last, by));
+        text.Words.Skip(first).Take(last - first + 1).All(text.IsAside)
+            ? BringBack(text, first, last)
+            : new PutMark(Over(text, MarkKind.SetAsideByHand, first, last, by));
 
     /// <summary>
-    /// Brings words back, whatever set them aside: each mark that lies over them is taken away, and what it holds before and behind them stays aside in its owner's name. Throws <see cref="EditRefusedException"/> when none is aside.
+    /// Brings words back, whatever set them aside: each mark that lies over them is taken away, and what it holds before and behind them
+    /// stays aside in its owner's name. Throws <see cref="EditRefusedException"/> when none is aside.
     /// </summary>
     public static TranscriptEdit BringBack(Transcript text, int first, int last)
     {
@@ -39,28 +53,44 @@ public static class Marking
                 edits.Add(new PutMark(Over(text, mark.Kind, last + 1, held.Last, new Signed(mark.Owner, mark.When), mark.Note, put++)));
             }
         }
-        return edits.Count == 0 ? throw new EditRefusedException("None of these words is set aside.") : edits is [var one] ? one : new Together(edits);
+        return edits.Count == 0 ? throw new EditRefusedException("None of these words is set aside.")
+            : edits is [var one] ? one
+            : new Together(edits);
     }
 
     /// <summary>
-    /// Puts a flag before a word; in place of the one with <paramref name="instead"/> when that is given. A kind of null only takes that one away. Throws <see cref="EditRefusedException"/> for a kind that is no flag, and when
-    /// nothing would change.
+    /// Puts a flag before a word; in place of the one with <paramref name="instead"/> when that is given. A kind of null only takes that
+    /// one away. Throws <see cref="EditRefusedException"/> for a kind that is no flag, and when nothing would change.
     /// </summary>
     public static TranscriptEdit Flag(Transcript text, int place, MarkKind? kind, string note, Signed by, long? instead = null)
     {
         List<TranscriptEdit> edits = [];
         if (instead is { } id)
         {
-            edits.Add(new TakeMark(text.Layers.Marks.GetValueOrDefault(id) is { StandsBefore: true } there ? there : throw new EditRefusedException("That flag is no longer there.")));
+            edits.Add(
+                new TakeMark(
+                    text.Layers.Marks.GetValueOrDefault(id) is { StandsBefore: true } there
+                        ? there
+                        : throw new EditRefusedException("That flag is no longer there.")
+                )
+            );
         }
         if (kind is not null)
         {
-            edits.Add(kind.Use == MarkUse.Flags ? new PutMark(Over(text, kind, place, place, by, note)) : throw new EditRefusedException("There is no such kind of flag."));
+            edits.Add(
+                kind.Use == MarkUse.Flags
+                    ? new PutMark(Over(text, kind, place, place, by, note))
+                    : throw new EditRefusedException("There is no such kind of flag.")
+            );
         }
-        return edits.Count == 0 ? throw new EditRefusedException("There is no flag to take away.") : edits is [var one] ? one : new Together(edits);
+        return edits.Count == 0 ? throw new EditRefusedException("There is no flag to take away.")
+            : edits is [var one] ? one
+            : new Together(edits);
     }
 
-    /// <summary>Says that the doubtful ones of these words are right as they stand, with a mark over each run of them; null when none is doubtful.</summary>
+    /// <summary>
+    /// Says that the doubtful ones of these words are right as they stand, with a mark over each run of them; null when none is doubtful.
+    /// </summary>
     public static TranscriptEdit? Settle(Transcript text, int first, int last, Signed by)
     {
         var edits = new List<TranscriptEdit>();

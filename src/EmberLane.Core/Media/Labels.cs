@@ -33,7 +33,8 @@ public sealed partial record Labels
     public static IReadOnlyList<string> Names { get; } = ["camera", "reel", "scene", "take", "day", "description", "tags", "note"];
 
     /// <summary>
-    /// The labels with one of them written anew, cleaned to one line. Throws <see cref="EditRefusedException"/> for a text that is too long, a day that is no date, and a name that is none.
+    /// The labels with one of them written anew, cleaned to one line. Throws <see cref="EditRefusedException"/> for a text that is too
+    /// long, a day that is no date, and a name that is none.
     /// </summary>
     public Labels With(string name, string text)
     {
@@ -50,17 +51,29 @@ public sealed partial record Labels
             "take" => this with { Take = clean },
             "day" => this with { Day = AsDay(clean) },
             "description" => this with { Description = clean },
-            "tags" => this with { Tags = string.Join(", ", clean.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Distinct(StringComparer.OrdinalIgnoreCase)) },
+            "tags" => this with
+            {
+                Tags = string.Join(
+                    ", ",
+                    clean
+                        .Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)
+                        .Distinct(StringComparer.OrdinalIgnoreCase)
+                ),
+            },
             "note" => this with { Note = clean },
             _ => throw new EditRefusedException($"A file has no label “{name}”."),
         };
     }
 
-    private static string AsDay(string text) => text.Length == 0 || DateOnly.TryParseExact(text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out _)
-        ? text
-        : throw new EditRefusedException("Give the day as year, month and day, for example 2026-09-14.");
+    private static string AsDay(string text) =>
+        text.Length == 0 || DateOnly.TryParseExact(text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out _)
+            ? text
+            : throw new EditRefusedException("Give the day as year, month and day, for example 2026-09-14.");
 
-    /// <summary>The camera: as written, else by the letter of a card's clip name or reel (A001C002 is camera A), else the device as the file names it. Empty for sound alone with nothing written.</summary>
+    /// <summary>
+    /// The camera: as written, else by the letter of a card's clip name or reel (A001C002 is camera A), else the device as the file names
+    /// it. Empty for sound alone with nothing written.
+    /// </summary>
     public string CameraOf(SourceFacts facts, string name)
     {
         if (Camera.Length > 0 || facts.Picture is null)
@@ -68,7 +81,9 @@ public sealed partial record Labels
             return Camera;
         }
         var card = CardName().Match(facts.ReelTag ?? "") is { Success: true } reel ? reel : CardName().Match(name);
-        return card.Success ? card.Groups[1].Value : string.Join(' ', new[] { facts.Make, facts.Model }.Where(t => !string.IsNullOrWhiteSpace(t)));
+        return card.Success
+            ? card.Groups[1].Value
+            : string.Join(' ', new[] { facts.Make, facts.Model }.Where(t => !string.IsNullOrWhiteSpace(t)));
     }
 
     public string ReelOf(SourceFacts facts) => Reel.Length > 0 ? Reel : facts.ReelTag ?? "";
@@ -77,7 +92,8 @@ public sealed partial record Labels
 
     public string TakeOf(SourceFacts facts) => Take.Length > 0 ? Take : facts.Take ?? "";
 
-    public string DayOf(SourceFacts facts) => Day.Length > 0 ? Day : facts.RecordedAt?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) ?? "";
+    public string DayOf(SourceFacts facts) =>
+        Day.Length > 0 ? Day : facts.RecordedAt?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) ?? "";
 
     [GeneratedRegex("^([A-Z])[0-9]{3}(?:[A-Z_]|$)")]
     private static partial Regex CardName();

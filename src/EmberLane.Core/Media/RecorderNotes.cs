@@ -4,7 +4,10 @@ using System.Xml.Linq;
 
 namespace EmberLane.Core.Media;
 
-/// <summary>What a sound recorder wrote about its file in the iXML chunk of a Broadcast WAV: scene, take, tape and the names of the channels by their place in the file.</summary>
+/// <summary>
+/// What a sound recorder wrote about its file in the iXML chunk of a Broadcast WAV: scene, take, tape and the names of the channels by
+/// their place in the file.
+/// </summary>
 public sealed record RecorderNotes(string? Scene, string? Take, string? Tape, IReadOnlyList<string> ChannelNames)
 {
     public static RecorderNotes None { get; } = new(null, null, null, []);
@@ -12,7 +15,10 @@ public sealed record RecorderNotes(string? Scene, string? Take, string? Tape, IR
     /// <summary>More channels than this are not believed.</summary>
     private const int MostChannels = 64;
 
-    /// <summary>Reads the chunk's XML; anything that is not what it should be gives <see cref="None"/> or is left out, since the sound is good without it.</summary>
+    /// <summary>
+    /// Reads the chunk's XML; anything that is not what it should be gives <see cref="None"/> or is left out, since the sound is good
+    /// without it.
+    /// </summary>
     public static RecorderNotes Read(string xml)
     {
         try
@@ -37,7 +43,8 @@ public sealed record RecorderNotes(string? Scene, string? Take, string? Tape, IR
     {
         var named = root.Descendants("TRACK")
             .Select(t => (Place: Number(t, "INTERLEAVE_INDEX") ?? Number(t, "CHANNEL_INDEX"), Name: Value(t, "NAME") ?? ""))
-            .Where(t => t.Place is >= 1 and <= MostChannels).ToList();
+            .Where(t => t.Place is >= 1 and <= MostChannels)
+            .ToList();
         var names = Enumerable.Repeat("", named.Count == 0 ? 0 : named.Max(t => t.Place!.Value)).ToArray();
         foreach (var (place, name) in named)
         {
@@ -46,7 +53,9 @@ public sealed record RecorderNotes(string? Scene, string? Take, string? Tape, IR
         return names;
     }
 
-    private static string? Value(XElement parent, string name) => parent.Elements(name).Select(e => TypedText.OneLine(e.Value)).FirstOrDefault(v => v.Length is > 0 and <= 200);
+    private static string? Value(XElement parent, string name) =>
+        parent.Elements(name).Select(e => TypedText.OneLine(e.Value)).FirstOrDefault(v => v.Length is > 0 and <= 200);
 
-    private static int? Number(XElement parent, string name) => int.TryParse(Value(parent, name), NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : null;
+    private static int? Number(XElement parent, string name) =>
+        int.TryParse(Value(parent, name), NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : null;
 }

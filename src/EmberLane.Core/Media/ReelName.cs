@@ -1,6 +1,8 @@
 namespace EmberLane.Core.Media;
 
-/// <summary>Reel names as decision lists allow them: A–Z, 0–9 and _, at most 8 characters in the strict form and 32 in the long form.</summary>
+/// <summary>
+/// Reel names as decision lists allow them: A–Z, 0–9 and _, at most 8 characters in the strict form and 32 in the long form.
+/// </summary>
 public static class ReelName
 {
     public const int StrictLength = 8;
@@ -28,7 +30,8 @@ public static class ReelName
         var reels = new List<string>();
         foreach (var (tag, fileName) in sources)
         {
-            string stem = From(tag, fileName, length), reel = stem;
+            string stem = From(tag, fileName, length),
+                reel = stem;
             while (!taken.Add(reel))
             {
                 var n = next[stem] = next.GetValueOrDefault(stem, 1) + 1;

@@ -1,14 +1,17 @@
 namespace EmberLane.Core.Media;
 
-/// <summary>The picture of a file, as measured. <see cref="Rate"/> is the file's nominal rate; <see cref="RateVaries"/> says that frames do not keep to it.</summary>
+/// <summary>
+/// The picture of a file, as measured. <see cref="Rate"/> is the file's nominal rate; <see cref="RateVaries"/> says that frames do not keep
+/// to it.
+/// </summary>
 public sealed record PictureFacts(string Codec, string PixelFormat, int Width, int Height, FrameRate Rate, bool RateVaries);
 
 /// <summary>One sound stream of a file: its index among all streams, and its channels.</summary>
 public sealed record SoundTrack(int Index, string Codec, int SampleRate, int Channels);
 
 /// <summary>
-/// Where a file's own count of time begins: a timecode label for pictures, or time since midnight for a recorder (Broadcast WAV time reference).
-/// Neither when the file has none; its hand-off then counts from 00:00:00:00.
+/// Where a file's own count of time begins: a timecode label for pictures, or time since midnight for a recorder (Broadcast WAV time
+/// reference). Neither when the file has none; its hand-off then counts from 00:00:00:00.
 /// </summary>
 public sealed record StartOfFile(Timecode? Label, MediaTime? SinceMidnight)
 {
@@ -24,7 +27,8 @@ public sealed record SourceFacts(
     StartOfFile Start,
     string? ReelTag,
     string? Make,
-    string? Model)
+    string? Model
+)
 {
     public string? Scene { get; init; }
 
@@ -60,5 +64,7 @@ public sealed record SourceFacts(
 
     /// <summary>Whether the streams play in a browser once they lie in an MP4 file.</summary>
     public bool CanBeRewrapped =>
-        Picture is { Codec: "h264", PixelFormat: "yuv420p" or "yuvj420p", RateVaries: false } && Sound.Count <= 1 && Sound.All(s => s is { Codec: "aac", Channels: <= 2 });
+        Picture is { Codec: "h264", PixelFormat: "yuv420p" or "yuvj420p", RateVaries: false }
+        && Sound.Count <= 1
+        && Sound.All(s => s is { Codec: "aac", Channels: <= 2 });
 }

@@ -7,19 +7,35 @@ namespace EmberLane.Core.Mends;
 public static class NameMends
 {
     /// <summary>So alike must doubtful words be, and so alike words that the recogniser does not doubt.</summary>
-    private const double Doubtful = 0.66, Surely = 0.84;
+    private const double Doubtful = 0.66,
+        Surely = 0.84;
 
     /// <summary>Of as many words as the term has, each must be at least so alike to its own: “the bridge” is no “Tern Bridge”.</summary>
     private const double EachWord = 0.5;
 
     /// <summary>
-    /// In order of the words, none overlapping another, the most alike first taken. Terms are names or expressions of one to five words; heard words may be one fewer or more, all of one voice. Cost is the different passages of
-    /// so many words times the terms, most of which are told apart by their letters alone.
+    /// In order of the words, none overlapping another, the most alike first taken. Terms are names or expressions of one to five words;
+    /// heard words may be one fewer or more, all of one voice. Cost is the different passages of so many words times the terms, most of
+    /// which are told apart by their letters alone.
     /// </summary>
     public static IReadOnlyList<SuggestedCorrection> Propose(Transcript transcript, IReadOnlyCollection<string> terms)
     {
-        var wanted = terms.Select(TypedText.OneLine).Where(t => t.Length > 2).Distinct().Select(t => (Text: t, Words: t.Split(' ').Length, Form: SoundForm.Of(t))).ToList();
-        var units = transcript.Units(0, transcript.Words.Count - 1).Select(u => new Unit(transcript.Said(u), transcript.PlaceOf(u[0].Number)!.Value, transcript.PlaceOf(u[^1].Number)!.Value, transcript.VoiceOf(u[0]), u.Any(transcript.IsDoubtful))).ToList();
+        var wanted = terms
+            .Select(TypedText.OneLine)
+            .Where(t => t.Length > 2)
+            .Distinct()
+            .Select(t => (Text: t, Words: t.Split(' ').Length, Form: SoundForm.Of(t)))
+            .ToList();
+        var units = transcript
+            .Units(0, transcript.Words.Count - 1)
+            .Select(u => new Unit(
+                transcript.Said(u),
+                transcript.PlaceOf(u[0].Number)!.Value,
+                transcript.PlaceOf(u[^1].Number)!.Value,
+                transcript.VoiceOf(u[0]),
+                u.Any(transcript.IsDoubtful)
+            ))
+            .ToList();
         var found = new List<(double Alike, SuggestedCorrection Mend)>();
         var taken = new HashSet<int>();
         for (var length = 1; length <= units.Count && wanted.Any(t => t.Words >= length - 1); length++)
@@ -36,7 +52,11 @@ public static class NameMends
                     }
                     else if (SoundsLike.Of(heard.Form, term.Form) is >= Doubtful and var alike && heard.IsLikeEachWordOf(term.Text))
                     {
-                        found.AddRange(where.Where(p => alike >= (p.IsDoubted ? Doubtful : Surely)).Select(p => (alike, Proposed(heard, p, term.Text, term.Form, alike))));
+                        found.AddRange(
+                            where
+                                .Where(p => alike >= (p.IsDoubted ? Doubtful : Surely))
+                                .Select(p => (alike, Proposed(heard, p, term.Text, term.Form, alike)))
+                        );
                     }
                 }
             }
@@ -56,11 +76,25 @@ public static class NameMends
 
     private static SuggestedCorrection Proposed(Heard heard, Passage passage, string term, SoundForm form, double alike)
     {
-        var why = heard.Form.Plain == form.Plain ? "a name of the production, as it is written" : FormattableString.Invariant($"sounds like {term} ({100 * alike:0} of 100){(passage.IsDoubted ? ", and was doubtful" : "")}");
-        return new SuggestedCorrection(passage.First, passage.Last, (passage.FirstNumber, passage.LastNumber), heard.Before + term + heard.After, why, alike >= Surely);
+        var why =
+            heard.Form.Plain == form.Plain
+                ? "a name of the production, as it is written"
+                : FormattableString.Invariant(
+                    $"sounds like {term} ({100 * alike:0} of 100){(passage.IsDoubted ? ", and was doubtful" : "")}"
+                );
+        return new SuggestedCorrection(
+            passage.First,
+            passage.Last,
+            (passage.FirstNumber, passage.LastNumber),
+            heard.Before + term + heard.After,
+            why,
+            alike >= Surely
+        );
     }
 
-    /// <summary>Where a passage lies: the places and numbers of its first and last word, and whether one of its words is doubtful.</summary>
+    /// <summary>
+    /// Where a passage lies: the places and numbers of its first and last word, and whether one of its words is doubtful.
+    /// </summary>
     private readonly record struct Passage(int First, int Last, int FirstNumber, int LastNumber, bool IsDoubted)
     {
         public IEnumerable<int> Places => Enumerable.Range(First, Last - First + 1);
@@ -72,7 +106,13 @@ public static class NameMends
         public static Heard Of(string said)
         {
             var (before, bare, after) = Parts(said);
-            return new Heard(before, bare, after, bare.Any(c => c == ' ') ? string.Join(' ', bare.Split(' ').Select(w => Parts(w).Bare)) : bare, SoundForm.Of(bare));
+            return new Heard(
+                before,
+                bare,
+                after,
+                bare.Any(c => c == ' ') ? string.Join(' ', bare.Split(' ').Select(w => Parts(w).Bare)) : bare,
+                SoundForm.Of(bare)
+            );
         }
 
         /// <summary>Whether it reads so, but for punctuation around its words.</summary>
@@ -80,13 +120,15 @@ public static class NameMends
 
         public bool IsLikeEachWordOf(string term)
         {
-            string[] own = Words.Split(' '), others = term.Split(' ');
+            string[] own = Words.Split(' '),
+                others = term.Split(' ');
             return own.Length != others.Length || own.Zip(others).All(w => SoundsLike.Of(w.First, w.Second) >= EachWord);
         }
 
         private static (string Before, string Bare, string After) Parts(string said)
         {
-            int first = 0, end = said.Length;
+            int first = 0,
+                end = said.Length;
             while (first < end && !char.IsLetterOrDigit(said[first]))
             {
                 first++;
@@ -99,7 +141,8 @@ public static class NameMends
         }
     }
 
-    // All passages of so many words that are read one after the other by one voice: nobody changes voice within a name. Those that say the same are looked at once.
+    // All passages of so many words that are read one after the other by one voice: nobody changes voice within a name. Those that say the
+    // same are looked at once.
     private static IEnumerable<(Heard Heard, List<Passage> Where)> Passages(Transcript transcript, IReadOnlyList<Unit> units, int length)
     {
         var passages = new Dictionary<string, List<Passage>>();
@@ -115,7 +158,15 @@ public static class NameMends
             {
                 var said = string.Join(' ', Enumerable.Range(i, length).Select(n => units[n].Text));
                 var where = passages.TryGetValue(said, out var others) ? others : passages[said] = [];
-                where.Add(new Passage(units[i].First, units[end - 1].Last, transcript.Words[units[i].First].Number, transcript.Words[units[end - 1].Last].Number, doubted));
+                where.Add(
+                    new Passage(
+                        units[i].First,
+                        units[end - 1].Last,
+                        transcript.Words[units[i].First].Number,
+                        transcript.Words[units[end - 1].Last].Number,
+                        doubted
+                    )
+                );
             }
         }
         return passages.Select(p => (Heard.Of(p.Key), p.Value)).Where(p => p.Item1.Form.Plain.Length > 0);

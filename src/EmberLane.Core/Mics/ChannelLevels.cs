@@ -1,6 +1,9 @@
 namespace EmberLane.Core.Mics;
 
-/// <summary>Listens to the channels of one file for what tells a worn mic from a hung one. Cost grows with length times channels; energies in, no sound kept.</summary>
+/// <summary>
+/// Listens to the channels of one file for what tells a worn mic from a hung one. Cost grows with length times channels; energies in, no
+/// sound kept.
+/// </summary>
 public static class ChannelLevels
 {
     /// <summary>Levels are taken over this many 10 ms steps, about a syllable.</summary>
@@ -11,11 +14,14 @@ public static class ChannelLevels
     /// <summary>Two channels whose levels stay this close, in dB, hold the same sound.</summary>
     private const double SameWithin = 0.75;
 
-    /// <summary>The level of full scale in the unit of <see cref="Speech.SilenceSegmenter.Energy"/>: the mean square of 16-bit samples.</summary>
+    /// <summary>
+    /// The level of full scale in the unit of <see cref="Speech.SilenceSegmenter.Energy"/>: the mean square of 16-bit samples.
+    /// </summary>
     private static readonly double FullScale = 20 * Math.Log10(32768);
 
     /// <summary>
-    /// What each channel sounds like, from the mean square of its 10 ms steps; all rows of one length. Speech is taken to be where the loudest channel, each against its own floor, stands out by 10 dB or more.
+    /// What each channel sounds like, from the mean square of its 10 ms steps; all rows of one length. Speech is taken to be where the
+    /// loudest channel, each against its own floor, stands out by 10 dB or more.
     /// </summary>
     public static IReadOnlyList<ChannelSound> Of(IReadOnlyList<float[]> channels)
     {
@@ -32,7 +38,8 @@ public static class ChannelLevels
                 found.Add(new ChannelSound(Silence, 0, null));
                 continue;
             }
-            double loud = all.Length == 0 ? Share([.. levels[c]], 90) : Share(all, 90), soft = all.Length == 0 ? loud : Share(all, 15);
+            double loud = all.Length == 0 ? Share([.. levels[c]], 90) : Share(all, 90),
+                soft = all.Length == 0 ? loud : Share(all, 15);
             int? same = Enumerable.Range(0, c).Where(o => Alike(levels[o], levels[c], count)).Select(o => (int?)o).FirstOrDefault();
             found.Add(new ChannelSound(Tenths(Math.Max(loud - FullScale, (double)Silence)), Tenths(loud - soft), same));
         }

@@ -1,21 +1,27 @@
 namespace EmberLane.Core.Mics;
 
 /// <summary>
-/// Lays the samples of a source on its sitting's clock. The sitting's samples are asked for in order, the source's come in order; between two of the source's the straight line is taken, and where the source lies at
-/// whole samples and does not drift every sample stays what it was.
+/// Lays the samples of a source on its sitting's clock. The sitting's samples are asked for in order, the source's come in order; between
+/// two of the source's the straight line is taken, and where the source lies at whole samples and does not drift every sample stays what it
+/// was.
 /// </summary>
 public sealed class DriftResampler(ClockMap place, SittingTime from, int rate)
 {
     /// <summary>
-    /// Where a run of <paramref name="count"/> samples of the sitting from its <paramref name="first"/> (counted from the beginning asked for) lies in the source: its first position and the way from one to the next, in samples.
+    /// Where a run of <paramref name="count"/> samples of the sitting from its <paramref name="first"/> (counted from the beginning asked
+    /// for) lies in the source: its first position and the way from one to the next, in samples.
     /// </summary>
     public (double Position, double Step) Run(long first, int count)
     {
-        double start = At(first), end = At(first + count);
+        double start = At(first),
+            end = At(first + count);
         return (start, (end - start) / count);
     }
 
-    /// <summary>Fills <paramref name="into"/> (one channel of <paramref name="channels"/>, interleaved) from a source's samples, of which <paramref name="held"/> holds those from <paramref name="heldFrom"/> on; silence outside.</summary>
+    /// <summary>
+    /// Fills <paramref name="into"/> (one channel of <paramref name="channels"/>, interleaved) from a source's samples, of which
+    /// <paramref name="held"/> holds those from <paramref name="heldFrom"/> on; silence outside.
+    /// </summary>
     public static void Take(ReadOnlySpan<short> held, long heldFrom, int channels, double position, double step, Span<short> into)
     {
         var count = into.Length / channels;
@@ -28,7 +34,8 @@ public sealed class DriftResampler(ClockMap place, SittingTime from, int rate)
             var index = (long)whole - heldFrom;
             for (var c = 0; c < channels; c++)
             {
-                double one = index >= 0 && index <= last ? held[(int)((index * channels) + c)] : 0, next = part > 0 && index + 1 >= 0 && index + 1 <= last ? held[(int)(((index + 1) * channels) + c)] : 0;
+                double one = index >= 0 && index <= last ? held[(int)((index * channels) + c)] : 0,
+                    next = part > 0 && index + 1 >= 0 && index + 1 <= last ? held[(int)(((index + 1) * channels) + c)] : 0;
                 into[(i * channels) + c] = (short)Math.Round(one + (part * (next - one)));
             }
         }
@@ -40,6 +47,11 @@ public sealed class DriftResampler(ClockMap place, SittingTime from, int rate)
         var units = place.ToSource(from + MediaTime.FromSamples(sample, rate)).FromZero.Units;
         var whole = Exact.FloorDivide((Int128)units * rate, MediaTime.UnitsPerSecond);
         var rest = (double)(((Int128)units * rate) - ((Int128)whole * MediaTime.UnitsPerSecond)) / MediaTime.UnitsPerSecond;
-        return whole + (rest < 1e-4 ? 0 : rest > 1 - 1e-4 ? 1 : rest);
+        return whole
+            + (
+                rest < 1e-4 ? 0
+                : rest > 1 - 1e-4 ? 1
+                : rest
+            );
     }
 }

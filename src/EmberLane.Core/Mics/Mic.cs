@@ -10,8 +10,9 @@ public enum MicKind
     Unused,
 }
 
-/// <summary>What a channel sounds like. <see cref="Loud"/> is the level of its loud moments in dB below full scale (negative), <see cref="Spread"/> how far in dB those lie above its soft ones while somebody speaks on any channel;
-/// <see cref="CopyOf"/> is an earlier channel of the file that holds the same sound.</summary>
+/// <summary>What a channel sounds like. <see cref="Loud"/> is the level of its loud moments in dB below full scale (negative),
+/// <see cref="Spread"/> how far in dB those lie above its soft ones while somebody speaks on any channel; <see cref="CopyOf"/> is an
+/// earlier channel of the file that holds the same sound.</summary>
 public sealed record ChannelSound(decimal Loud, decimal Spread, int? CopyOf);
 
 /// <summary>What a person decided about a channel; null leaves it as guessed.</summary>
@@ -20,5 +21,8 @@ public sealed record MicChoice(MicKind? Kind, string? Person, bool? Heard)
     public static MicChoice None { get; } = new(null, null, null);
 }
 
-/// <summary>One channel of a sitting: what it is, whose it is (empty: nobody's alone), whether it is heard in the reading sound, and by what it was taken for that.</summary>
+/// <summary>
+/// One channel of a sitting: what it is, whose it is (empty: nobody's alone), whether it is heard in the reading sound, and by what it was
+/// taken for that.
+/// </summary>
 public sealed record Mic(long SourceId, int Channel, string Name, MicKind Kind, string Person, bool Heard, string Why);

@@ -3,18 +3,34 @@ using System.Text.RegularExpressions;
 namespace EmberLane.Core.Mics;
 
 /// <summary>A channel as it is known before a person has said anything.</summary>
-public sealed record KnownChannel(long SourceId, int Channel, string Name, bool HasPicture, int ChannelsOfFile, ChannelSound? Sound, MicChoice Choice);
+public sealed record KnownChannel(
+    long SourceId,
+    int Channel,
+    string Name,
+    bool HasPicture,
+    int ChannelsOfFile,
+    ChannelSound? Sound,
+    MicChoice Choice
+);
 
-/// <summary>Guesses what each channel of a sitting is: by the name that the recorder gave it, else by how it sounds; what a person decided stands.</summary>
+/// <summary>
+/// Guesses what each channel of a sitting is: by the name that the recorder gave it, else by how it sounds; what a person decided stands.
+/// </summary>
 public static partial class MicGuess
 {
     /// <summary>Below this loudness, in dB of full scale, there is nothing but noise on a channel.</summary>
     private const decimal Silent = -60;
 
-    /// <summary>From this spread in dB a channel is near one voice: talk itself varies by 9 to 13 (measured on hung mics), and bleed of the others lies 15 and more below.</summary>
+    /// <summary>
+    /// From this spread in dB a channel is near one voice: talk itself varies by 9 to 13 (measured on hung mics), and bleed of the others
+    /// lies 15 and more below.
+    /// </summary>
     public const decimal NearVoice = 18;
 
-    /// <summary>The mics of a sitting, in the order given. <paramref name="people"/> are the names known in the production, which a channel's name is completed to.</summary>
+    /// <summary>
+    /// The mics of a sitting, in the order given. <paramref name="people"/> are the names known in the production, which a channel's name
+    /// is completed to.
+    /// </summary>
     public static IReadOnlyList<Mic> Of(IReadOnlyList<KnownChannel> channels, IReadOnlyCollection<string> people)
     {
         var guessed = channels.Select(c => Guess(c, people)).ToList();
@@ -26,10 +42,19 @@ public static partial class MicGuess
     {
         var (kind, why) = ByName(channel.Name) is { } named ? (named, $"by its name, “{channel.Name}”") : BySound(channel);
         var person = kind == MicKind.Lav ? PersonIn(channel.Name, people) : "";
-        return new Mic(channel.SourceId, channel.Channel, channel.Name, channel.Choice.Kind ?? kind, channel.Choice.Person ?? person, false, channel.Choice == MicChoice.None ? why : "set by hand");
+        return new Mic(
+            channel.SourceId,
+            channel.Channel,
+            channel.Name,
+            channel.Choice.Kind ?? kind,
+            channel.Choice.Person ?? person,
+            false,
+            channel.Choice == MicChoice.None ? why : "set by hand"
+        );
     }
 
-    // The lavs alone where several are worn: every other open mic adds the same voices later and with echo. With one lav the others would hardly be heard without the boom. Else the next best.
+    // The lavs alone where several are worn: every other open mic adds the same voices later and with echo. With one lav the others would
+    // hardly be heard without the boom. Else the next best.
     private static HashSet<MicKind> Heard(List<Mic> mics)
     {
         if (mics.Count(m => m.Kind == MicKind.Lav) == 1)
@@ -53,23 +78,43 @@ public static partial class MicGuess
         : CameraName().IsMatch(name) ? MicKind.Camera
         : null;
 
-    private static (MicKind Kind, string Why) BySound(KnownChannel channel) => channel switch
-    {
-        { Sound: { Loud: < Silent } } => (MicKind.Unused, "hardly any sound on it"),
-        { Sound.CopyOf: { } other } => (MicKind.Unused, FormattableString.Invariant($"the same sound as channel {other + 1}")),
-        { HasPicture: true } => (MicKind.Camera, "a camera's own sound"),
-        { Sound: { Spread: >= NearVoice } s, ChannelsOfFile: > 1 } => (MicKind.Lav, FormattableString.Invariant($"one near voice: {s.Spread:0} dB above the others")),
-        { Sound: { } s, ChannelsOfFile: > 1 } => (MicKind.Boom, FormattableString.Invariant($"everybody alike: {s.Spread:0} dB between near and far")),
-        { ChannelsOfFile: 1 } => (MicKind.Mix, "the only channel of a recorder"),
-        _ => (MicKind.Boom, "not listened to yet"),
-    };
+    private static (MicKind Kind, string Why) BySound(KnownChannel channel) =>
+        channel switch
+        {
+            { Sound: { Loud: < Silent } } => (MicKind.Unused, "hardly any sound on it"),
+            { Sound.CopyOf: { } other } => (MicKind.Unused, FormattableString.Invariant($"the same sound as channel {other + 1}")),
+            { HasPicture: true } => (MicKind.Camera, "a camera's own sound"),
+            { Sound: { Spread: >= NearVoice } s, ChannelsOfFile: > 1 } => (
+                MicKind.Lav,
+                FormattableString.Invariant($"one near voice: {s.Spread:0} dB above the others")
+            ),
+            { Sound: { } s, ChannelsOfFile: > 1 } => (
+                MicKind.Boom,
+                FormattableString.Invariant($"everybody alike: {s.Spread:0} dB between near and far")
+            ),
+            { ChannelsOfFile: 1 } => (MicKind.Mix, "the only channel of a recorder"),
+            _ => (MicKind.Boom, "not listened to yet"),
+        };
 
-    /// <summary>The person in a channel's name: what is left without the words for the mic, completed to a known person's full name when exactly one fits.</summary>
+    /// <summary>
+    /// The person in a channel's name: what is left without the words for the mic, completed to a known person's full name when exactly one
+    /// fits.
+    /// </summary>
     public static string PersonIn(string name, IReadOnlyCollection<string> people)
     {
         var left = TypedText.OneLine(NotPerson().Replace(name, " "));
-        var fitting = left.Length == 0 ? [] : people.Where(p => p.Equals(left, StringComparison.OrdinalIgnoreCase) || p.Split(' ').Contains(left, StringComparer.OrdinalIgnoreCase)).Distinct().ToList();
-        return fitting.Count == 1 ? fitting[0] : left.Any(char.IsLetter) ? left : "";
+        var fitting =
+            left.Length == 0
+                ? []
+                : people
+                    .Where(p =>
+                        p.Equals(left, StringComparison.OrdinalIgnoreCase) || p.Split(' ').Contains(left, StringComparer.OrdinalIgnoreCase)
+                    )
+                    .Distinct()
+                    .ToList();
+        return fitting.Count == 1 ? fitting[0]
+            : left.Any(char.IsLetter) ? left
+            : "";
     }
 
     [GeneratedRegex(@"(?i)(?:^|[\W_\d])(lav|lavalier|radio|rf|body|wireless|tie|clip)(?:[\W_\d]|$)")]
@@ -84,6 +129,9 @@ public static partial class MicGuess
     [GeneratedRegex(@"(?i)(?:^|[\W_\d])(cam|camera|scratch|on-?board)(?:[\W_\d]|$)")]
     private static partial Regex CameraName();
 
-    [GeneratedRegex(@"(?i)(?<![\p{L}])(lav|lavalier|radio|rf|body|wireless|tie|clip|mic|microphone|ch|channel|track|tr)(?![\p{L}])|[\d_#:()\[\]/]+|(?<=\s|^)-|-(?=\s|$)")]
+    [GeneratedRegex(
+        @"(?i)(?<![\p{L}])(lav|lavalier|radio|rf|body|wireless|tie|clip|mic|microphone|ch|channel|track|tr)(?![\p{L}])"
+            + @"|[\d_#:()\[\]/]+|(?<=\s|^)-|-(?=\s|$)"
+    )]
     private static partial Regex NotPerson();
 }

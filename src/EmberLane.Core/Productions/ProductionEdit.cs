@@ -3,11 +3,14 @@ using EmberLane.Core.Edits;
 
 namespace EmberLane.Core.Productions;
 
-/// <summary>What people decide about a production as a whole: its name, whether it was put away, and what was chosen for it, by the choice's name.</summary>
+/// <summary>
+/// What people decide about a production as a whole: its name, whether it was put away, and what was chosen for it, by the choice's name.
+/// </summary>
 public sealed record ProductionState(string Name, bool IsAway, ImmutableSortedDictionary<string, string> Choices);
 
 /// <summary>Another name, put away or brought back, other choices; null leaves as it is. A choice of null is none.</summary>
-public sealed record ProductionEdit(string? Name, bool? Away, ImmutableSortedDictionary<string, string?>? Choices) : IEdit<ProductionState, ProductionEdit>
+public sealed record ProductionEdit(string? Name, bool? Away, ImmutableSortedDictionary<string, string?>? Choices)
+    : IEdit<ProductionState, ProductionEdit>
 {
     public const int LongestName = 120;
 
@@ -15,7 +18,8 @@ public sealed record ProductionEdit(string? Name, bool? Away, ImmutableSortedDic
 
     public static ProductionEdit PutAway(bool away) => new(null, away, null);
 
-    public static ProductionEdit Choose(IEnumerable<(string Name, string? Value)> choices) => new(null, null, choices.ToImmutableSortedDictionary(c => c.Name, c => c.Value));
+    public static ProductionEdit Choose(IEnumerable<(string Name, string? Value)> choices) =>
+        new(null, null, choices.ToImmutableSortedDictionary(c => c.Name, c => c.Value));
 
     public (ProductionState State, ProductionEdit Inverse) Apply(ProductionState state)
     {
@@ -29,10 +33,20 @@ public sealed record ProductionEdit(string? Name, bool? Away, ImmutableSortedDic
         {
             choices = value is null ? choices.Remove(key) : choices.SetItem(key, value);
         }
-        return (new ProductionState(name, Away ?? state.IsAway, choices),
-            new ProductionEdit(Name is null ? null : state.Name, Away is null ? null : state.IsAway, Choices?.Keys.ToImmutableSortedDictionary(k => k, k => state.Choices.GetValueOrDefault(k))));
+        return (
+            new ProductionState(name, Away ?? state.IsAway, choices),
+            new ProductionEdit(
+                Name is null ? null : state.Name,
+                Away is null ? null : state.IsAway,
+                Choices?.Keys.ToImmutableSortedDictionary(k => k, k => state.Choices.GetValueOrDefault(k))
+            )
+        );
     }
 
     public static IEnumerable<string> Touches(ProductionEdit edit, ProductionEdit inverse) =>
-        [.. edit.Name is null ? Array.Empty<string>() : ["name"], .. edit.Away is null ? Array.Empty<string>() : ["away"], .. edit.Choices?.Keys.Select(k => "choice " + k) ?? []];
+        [
+            .. edit.Name is null ? Array.Empty<string>() : ["name"],
+            .. edit.Away is null ? Array.Empty<string>() : ["away"],
+            .. edit.Choices?.Keys.Select(k => "choice " + k) ?? [],
+        ];
 }

@@ -7,14 +7,18 @@ public sealed record ChartBar(long SourceId, string Of, SittingRange Fill);
 public static class ChartRows
 {
     /// <summary>
-    /// Rows in the order in which their first bar came; in a row bars are in order of time and never overlap: a clip that would lie over another of its camera gets a row of its own. Cost is n².
+    /// Rows in the order in which their first bar came; in a row bars are in order of time and never overlap: a clip that would lie over
+    /// another of its camera gets a row of its own. Cost is n².
     /// </summary>
     public static IReadOnlyList<IReadOnlyList<ChartBar>> Lay(IEnumerable<ChartBar> bars)
     {
         var rows = new List<List<ChartBar>>();
         foreach (var bar in bars)
         {
-            var row = bar.Of.Length == 0 ? null : rows.FirstOrDefault(r => r[0].Of == bar.Of && r.All(b => bar.Fill.Out <= b.Fill.In || bar.Fill.In >= b.Fill.Out));
+            var row =
+                bar.Of.Length == 0
+                    ? null
+                    : rows.FirstOrDefault(r => r[0].Of == bar.Of && r.All(b => bar.Fill.Out <= b.Fill.In || bar.Fill.In >= b.Fill.Out));
             if (row is null)
             {
                 rows.Add([bar]);

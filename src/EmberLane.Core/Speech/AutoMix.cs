@@ -1,8 +1,8 @@
 namespace EmberLane.Core.Speech;
 
 /// <summary>
-/// Mixes the mics of a sitting into one sound for reading. The mic that hears loudest at a moment leads and the open mics of silent people fade, since each of them would add
-/// the same voice again, later and with echo.
+/// Mixes the mics of a sitting into one sound for reading. The mic that hears loudest at a moment leads and the open mics of silent people
+/// fade, since each of them would add the same voice again, later and with echo.
 /// </summary>
 public sealed class AutoMix
 {
@@ -11,7 +11,9 @@ public sealed class AutoMix
     /// <summary>How much of the earlier loudness stays from one 10 ms step to the next: it halves in about 50 ms.</summary>
     private const double Stays = 0.87;
 
-    private readonly double[] loudness, weights, before;
+    private readonly double[] loudness,
+        weights,
+        before;
 
     public AutoMix(int channels, int rate)
     {
@@ -22,8 +24,8 @@ public sealed class AutoMix
     }
 
     /// <summary>
-    /// Mixes the next interleaved samples; a sample of each channel gives one of the mix. State carries over, so a sound may come in parts of whole 10 ms steps.
-    /// The weights always add up to one: nothing gets louder than its loudest mic.
+    /// Mixes the next interleaved samples; a sample of each channel gives one of the mix. State carries over, so a sound may come in parts
+    /// of whole 10 ms steps. The weights always add up to one: nothing gets louder than its loudest mic.
     /// </summary>
     public short[] Mix(ReadOnlySpan<short> interleaved)
     {

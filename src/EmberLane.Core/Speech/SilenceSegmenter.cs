@@ -28,8 +28,9 @@ public static class SilenceSegmenter
     }
 
     /// <summary>
-    /// Plans pieces from energies of 10 ms steps: each at least <paramref name="shortest"/> and at most <paramref name="longest"/> steps, cut in the middle of the quietest
-    /// 250 ms in between; they cover everything once, in order. The last may be shorter. Cost is linear in the length.
+    /// Plans pieces from energies of 10 ms steps: each at least <paramref name="shortest"/> and at most <paramref name="longest"/> steps,
+    /// cut in the middle of the quietest 250 ms in between; they cover everything once, in order. The last may be shorter. Cost is linear
+    /// in the length.
     /// </summary>
     public static IReadOnlyList<(int First, int End)> Plan(ReadOnlySpan<float> energy, int shortest, int longest)
     {
@@ -49,7 +50,8 @@ public static class SilenceSegmenter
             var least = double.MaxValue;
             for (var cut = first + shortest; cut <= first + longest; cut++)
             {
-                int from = Math.Max(first, cut - (quiet / 2)), to = Math.Min(energy.Length, from + quiet);
+                int from = Math.Max(first, cut - (quiet / 2)),
+                    to = Math.Min(energy.Length, from + quiet);
                 var mean = (sums[to] - sums[from]) / (to - from);
                 if (mean <= least)
                 {

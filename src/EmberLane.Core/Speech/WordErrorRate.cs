@@ -1,6 +1,8 @@
 namespace EmberLane.Core.Speech;
 
-/// <summary>How a recognised text differs from the true one, by the usual word error rate: (substituted + deleted + inserted) over true words.</summary>
+/// <summary>
+/// How a recognised text differs from the true one, by the usual word error rate: (substituted + deleted + inserted) over true words.
+/// </summary>
 public sealed record WordErrorRate(int TrueWords, int Substituted, int Deleted, int Inserted)
 {
     public int Errors => Substituted + Deleted + Inserted;
@@ -8,10 +10,13 @@ public sealed record WordErrorRate(int TrueWords, int Substituted, int Deleted, 
     /// <summary>Errors per thousand true words; may pass 1000. Zero true words give 0 without errors, else 1000.</summary>
     public int PerMille => TrueWords == 0 ? (Errors == 0 ? 0 : 1000) : (int)Exact.RoundDivide((Int128)Errors * 1000, TrueWords);
 
-    /// <summary>Compares after <see cref="Plain"/>. The alignment has the least number of errors (Levenshtein); cost is the product of the lengths.</summary>
+    /// <summary>
+    /// Compares after <see cref="Plain"/>. The alignment has the least number of errors (Levenshtein); cost is the product of the lengths.
+    /// </summary>
     public static WordErrorRate Between(IEnumerable<string> truth, IEnumerable<string> heard)
     {
-        string[] a = [.. truth.Select(Plain).Where(w => w.Length > 0)], b = [.. heard.Select(Plain).Where(w => w.Length > 0)];
+        string[] a = [.. truth.Select(Plain).Where(w => w.Length > 0)],
+            b = [.. heard.Select(Plain).Where(w => w.Length > 0)];
         var row = new WordErrorRate[b.Length + 1];
         for (var j = 0; j <= b.Length; j++)
         {

@@ -50,14 +50,22 @@ public static class WordsJson
         return System.Text.Encoding.UTF8.GetString(buffer.WrittenSpan) + "\n";
     }
 
-    /// <summary>Reads words in the order of their starts. Throws <see cref="FormatException"/> that names the word and the reason; nothing is guessed.</summary>
+    /// <summary>
+    /// Reads words in the order of their starts. Throws <see cref="FormatException"/> that names the word and the reason; nothing is
+    /// guessed.
+    /// </summary>
     public static WordList Read(string json)
     {
         try
         {
             using var document = JsonDocument.Parse(json);
             var root = document.RootElement;
-            if (root.ValueKind != JsonValueKind.Object || !root.TryGetProperty("schema", out var schema) || schema.ValueKind != JsonValueKind.String || schema.GetString() != Schema)
+            if (
+                root.ValueKind != JsonValueKind.Object
+                || !root.TryGetProperty("schema", out var schema)
+                || schema.ValueKind != JsonValueKind.String
+                || schema.GetString() != Schema
+            )
             {
                 throw new FormatException($"This is not words JSON: “schema” must be “{Schema}”.");
             }
@@ -71,18 +79,32 @@ public static class WordsJson
         catch (InvalidOperationException odd)
         {
             // Half of a pair of code units (\ud800), which stands for no letter.
-            throw new FormatException("This is not words JSON: a text in it holds half of a letter (a \\ud800 without its other half).", odd);
+            throw new FormatException(
+                "This is not words JSON: a text in it holds half of a letter (a \\ud800 without its other half).",
+                odd
+            );
         }
         catch (JsonException broken)
         {
-            throw new FormatException(string.Create(CultureInfo.InvariantCulture, $"This is not JSON: line {broken.LineNumber + 1}, character {broken.BytePositionInLine + 1}."), broken);
+            throw new FormatException(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"This is not JSON: line {broken.LineNumber + 1}, character {broken.BytePositionInLine + 1}."
+                ),
+                broken
+            );
         }
     }
 
     private static RecognisedWord Word(JsonElement word, int index)
     {
         string Where() => string.Create(CultureInfo.InvariantCulture, $"Word {index + 1}");
-        if (word.ValueKind != JsonValueKind.Object || !word.TryGetProperty("t", out var text) || text.ValueKind != JsonValueKind.String || string.IsNullOrWhiteSpace(text.GetString()))
+        if (
+            word.ValueKind != JsonValueKind.Object
+            || !word.TryGetProperty("t", out var text)
+            || text.ValueKind != JsonValueKind.String
+            || string.IsNullOrWhiteSpace(text.GetString())
+        )
         {
             throw new FormatException($"{Where()} has no text “t”.");
         }
@@ -93,15 +115,26 @@ public static class WordsJson
             throw new FormatException($"{Where()} (“{text.GetString()}”) ends before it begins.");
         }
         var voice = word.TryGetProperty("v", out var v) && v.ValueKind == JsonValueKind.String ? v.GetString() : null;
-        return new RecognisedWord(text.GetString()!.Trim(), new SourceRange(start, end), Share(word, "c", Where), voice, Share(word, "vc", Where));
+        return new RecognisedWord(
+            text.GetString()!.Trim(),
+            new SourceRange(start, end),
+            Share(word, "c", Where),
+            voice,
+            Share(word, "vc", Where)
+        );
     }
 
-    private static int? Share(JsonElement word, string name, Func<string> where) => !word.TryGetProperty(name, out var share) || share.ValueKind == JsonValueKind.Null ? null
-        : share.ValueKind == JsonValueKind.Number && share.TryGetDecimal(out var value) && value is >= 0 and <= 1 ? (int)decimal.Round(value * 1000)
+    private static int? Share(JsonElement word, string name, Func<string> where) =>
+        !word.TryGetProperty(name, out var share) || share.ValueKind == JsonValueKind.Null ? null
+        : share.ValueKind == JsonValueKind.Number && share.TryGetDecimal(out var value) && value is >= 0 and <= 1
+            ? (int)decimal.Round(value * 1000)
         : throw new FormatException($"{where()}: “{name}” must be a number from 0 to 1.");
 
     private static SourceTime Time(JsonElement word, string name, Func<string> where) =>
-        word.TryGetProperty(name, out var value) && value.ValueKind == JsonValueKind.Number && value.TryGetDecimal(out var seconds) && seconds is >= 0 and < 1_000_000
+        word.TryGetProperty(name, out var value)
+        && value.ValueKind == JsonValueKind.Number
+        && value.TryGetDecimal(out var seconds)
+        && seconds is >= 0 and < 1_000_000
             ? new SourceTime(MediaTime.FromSecondsRounded(seconds))
             : throw new FormatException($"{where()}: “{name}” must be a number of seconds from 0.");
 

@@ -2,10 +2,15 @@ using System.Collections.Immutable;
 
 namespace EmberLane.Core.Stories;
 
-/// <summary>One piece of a story: a bite's stretch of its sitting, and the angle that shows it (a source's id), or null when the story chooses.</summary>
+/// <summary>
+/// One piece of a story: a bite's stretch of its sitting, and the angle that shows it (a source's id), or null when the story chooses.
+/// </summary>
 public sealed record Card(Guid Id, long BiteId, long SittingId, SittingRange Range, long? Angle);
 
-/// <summary>A story: its cards in order, its title, how it is counted and where its record starts, the length that it shall have, and whether it was put away.</summary>
+/// <summary>
+/// A story: its cards in order, its title, how it is counted and where its record starts, the length that it shall have, and whether it was
+/// put away.
+/// </summary>
 public sealed record Story(ImmutableList<Card> Cards)
 {
     public string Title { get; init; } = "";

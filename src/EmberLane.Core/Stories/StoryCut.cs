@@ -1,8 +1,8 @@
 namespace EmberLane.Core.Stories;
 
 /// <summary>
-/// A story as it is in use: each card without what was set aside in its stretch since. The card keeps its whole stretch, so that what is brought back is there again. <paramref name="aside"/> holds the stretches of each
-/// sitting that are set aside, in order and apart.
+/// A story as it is in use: each card without what was set aside in its stretch since. The card keeps its whole stretch, so that what is
+/// brought back is there again. <paramref name="aside"/> holds the stretches of each sitting that are set aside, in order and apart.
 /// </summary>
 public sealed class StoryCut(Story story, IReadOnlyDictionary<long, IReadOnlyList<SittingRange>> aside)
 {

@@ -105,8 +105,12 @@ public sealed record DescribeStory(string Title, MediaTime Target) : StoryEdit
     public override (Story Story, StoryEdit Inverse) Apply(Story story)
     {
         var title = TypedText.OneLine(Title);
-        return title.Length is 0 or > LongestTitle ? throw new EditRefusedException(FormattableString.Invariant($"A story needs a title of at most {LongestTitle} characters."))
-            : Target <= MediaTime.Zero || Target > Longest ? throw new EditRefusedException("Type the target as minutes and seconds, as 4:00, or 1:30:00 for an hour and a half.")
+        return title.Length is 0 or > LongestTitle
+                ? throw new EditRefusedException(
+                    FormattableString.Invariant($"A story needs a title of at most {LongestTitle} characters.")
+                )
+            : Target <= MediaTime.Zero || Target > Longest
+                ? throw new EditRefusedException("Type the target as minutes and seconds, as 4:00, or 1:30:00 for an hour and a half.")
             : (story with { Title = title, Target = Target }, new DescribeStory(story.Title, story.Target));
     }
 }
@@ -114,7 +118,8 @@ public sealed record DescribeStory(string Title, MediaTime Target) : StoryEdit
 /// <summary>Counts a story another way: at a rate of <see cref="TimecodeCount.Supported"/>, with drop frame or not, from a label.</summary>
 public sealed record CountStory(int RateNumerator, int RateDenominator, bool DropFrame, string Start) : StoryEdit
 {
-    public static CountStory Of(Timecode start) => new(start.Count.Rate.Numerator, start.Count.Rate.Denominator, start.Count.DropFrame, start.ToString());
+    public static CountStory Of(Timecode start) =>
+        new(start.Count.Rate.Numerator, start.Count.Rate.Denominator, start.Count.DropFrame, start.ToString());
 
     internal override IEnumerable<string> Touched() => ["count"];
 
@@ -122,7 +127,9 @@ public sealed record CountStory(int RateNumerator, int RateDenominator, bool Dro
     {
         var rate = new FrameRate(RateNumerator, RateDenominator);
         var count = TimecodeCount.Supported.FirstOrDefault(c => c.Rate == rate && c.DropFrame == DropFrame);
-        return count == default || !count.TryParse(Start, out var start, out _) ? throw new EditRefusedException("A story can not be counted that way.") : (story with { Start = start.Value }, Of(story.Start));
+        return count == default || !count.TryParse(Start, out var start, out _)
+            ? throw new EditRefusedException("A story can not be counted that way.")
+            : (story with { Start = start.Value }, Of(story.Start));
     }
 }
 

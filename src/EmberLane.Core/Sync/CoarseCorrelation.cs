@@ -3,7 +3,10 @@ using EmberLane.Core.Signal;
 
 namespace EmberLane.Core.Sync;
 
-/// <summary>A lag at which two sounds may belong together, in 10 ms steps of the reference; how uncertain it is, to both sides; and how far it stands out, in spreads of all lags.</summary>
+/// <summary>
+/// A lag at which two sounds may belong together, in 10 ms steps of the reference; how uncertain it is, to both sides; and how far it
+/// stands out, in spreads of all lags.
+/// </summary>
 internal readonly record struct RoughLag(int Steps, int Uncertainty, double Height);
 
 /// <summary>Finds the lags worth a closer look: correlation of loudness changes over all lags at once.</summary>
@@ -15,14 +18,17 @@ internal static class CoarseCorrelation
     /// <summary>No stretch is taken to spread less than this share of the average, however quiet it is.</summary>
     private const double LeastSpread = 0.02;
 
-    private const int Sharp = 32, Smeared = 4;
+    private const int Sharp = 32,
+        Smeared = 4;
 
     /// <summary>
-    /// Best first. When one clock drifts, a long overlap smears its peak over many lags; so peaks are also sought in sums over neighbouring lags, as many as the greatest drift can smear.
+    /// Best first. When one clock drifts, a long overlap smears its peak over many lags; so peaks are also sought in sums over neighbouring
+    /// lags, as many as the greatest drift can smear.
     /// </summary>
     public static IReadOnlyList<RoughLag> Find(SpectralFlux reference, SpectralFlux source)
     {
-        int m = reference.Length, n = source.Length;
+        int m = reference.Length,
+            n = source.Length;
         if (m < LeastOverlap || n < LeastOverlap)
         {
             return [];
@@ -37,17 +43,24 @@ internal static class CoarseCorrelation
         return [.. found.OrderByDescending(f => f.Height)];
     }
 
-    // The correlation at every lag with enough overlap, over what it would spread by if the two had nothing to do with each other: the root of the correlation of their squares. So hours of quiet, or one
-    // long pause, count for no more than they can tell.
+    // The correlation at every lag with enough overlap, over what it would spread by if the two had nothing to do with each other: the root
+    // of the correlation of their squares. So hours of quiet, or one long pause, count for no more than they can tell.
     private static (int First, double[] Values) Correlate(SpectralFlux reference, SpectralFlux source)
     {
-        int m = reference.Length, n = source.Length, size = (int)BitOperations.RoundUpToPowerOf2((uint)(m + n));
+        int m = reference.Length,
+            n = source.Length,
+            size = (int)BitOperations.RoundUpToPowerOf2((uint)(m + n));
         var fourier = new FastFourier(size);
-        float[] re = new float[size], im = new float[size];
+        float[] re = new float[size],
+            im = new float[size];
         for (var band = 0; band < SpectralFlux.Bands; band += 2)
         {
-            // Two bands at once, one as the real and one as the imaginary numbers: the real part of the product then holds the sum of both correlations.
-            float[] ourRe = Padded(reference.Changes[band], size), ourIm = Padded(reference.Changes[band + 1], size), theirRe = Padded(source.Changes[band], size), theirIm = Padded(source.Changes[band + 1], size);
+            // Two bands at once, one as the real and one as the imaginary numbers: the real part of the product then holds the sum of both
+            // correlations.
+            float[] ourRe = Padded(reference.Changes[band], size),
+                ourIm = Padded(reference.Changes[band + 1], size),
+                theirRe = Padded(source.Changes[band], size),
+                theirIm = Padded(source.Changes[band + 1], size);
             Parallel.Invoke(() => fourier.Forward(ourRe, ourIm), () => fourier.Forward(theirRe, theirIm));
             for (var i = 0; i < size; i++)
             {
@@ -57,7 +70,8 @@ internal static class CoarseCorrelation
         }
         fourier.Inverse(re, im);
         var spread = Spread(reference, source, size);
-        int first = LeastOverlap - n, last = m - LeastOverlap;
+        int first = LeastOverlap - n,
+            last = m - LeastOverlap;
         var values = new double[last - first + 1];
         for (var lag = first; lag <= last; lag++)
         {
@@ -71,9 +85,14 @@ internal static class CoarseCorrelation
     private static float[] Spread(SpectralFlux reference, SpectralFlux source, int size)
     {
         var fourier = new RealFourier(size);
-        (float[] Re, float[] Im) ours = ([], []), theirs = ([], []);
-        Parallel.Invoke(() => ours = fourier.Forward(Padded(reference.Squares(), size)), () => theirs = fourier.Forward(Padded(source.Squares(), size)));
-        float[] re = new float[fourier.Bins], im = new float[fourier.Bins];
+        (float[] Re, float[] Im) ours = ([], []),
+            theirs = ([], []);
+        Parallel.Invoke(
+            () => ours = fourier.Forward(Padded(reference.Squares(), size)),
+            () => theirs = fourier.Forward(Padded(source.Squares(), size))
+        );
+        float[] re = new float[fourier.Bins],
+            im = new float[fourier.Bins];
         for (var i = 0; i < re.Length; i++)
         {
             re[i] = ((ours.Re[i] * theirs.Re[i]) + (ours.Im[i] * theirs.Im[i])) * size / SpectralFlux.Bands;
@@ -111,7 +130,8 @@ internal static class CoarseCorrelation
 
     private static List<RoughLag> Peaks(double[] values, int first, int width)
     {
-        double mean = values.Average(), spread = Math.Sqrt(Math.Max(1e-18, values.Sum(v => (v - mean) * (v - mean)) / values.Length));
+        double mean = values.Average(),
+            spread = Math.Sqrt(Math.Max(1e-18, values.Sum(v => (v - mean) * (v - mean)) / values.Length));
         var taken = new List<int>();
         var left = (double[])values.Clone();
         for (var p = 0; p < (width == 1 ? Sharp : Smeared); p++)
@@ -121,6 +141,11 @@ internal static class CoarseCorrelation
             var apart = width + 10;
             left.AsSpan(Math.Max(0, best - apart)..Math.Min(left.Length, best + apart)).Fill(double.NegativeInfinity);
         }
-        return [.. taken.Where(t => !double.IsNegativeInfinity(values[t])).Select(t => new RoughLag(first + t, width + 4, (values[t] - mean) / spread))];
+        return
+        [
+            .. taken
+                .Where(t => !double.IsNegativeInfinity(values[t]))
+                .Select(t => new RoughLag(first + t, width + 4, (values[t] - mean) / spread)),
+        ];
     }
 }

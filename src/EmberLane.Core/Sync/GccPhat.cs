@@ -2,7 +2,10 @@ using EmberLane.Core.Signal;
 
 namespace EmberLane.Core.Sync;
 
-/// <summary>How well a stretch of the source agrees with the reference at lags around the expected one, in spreads of all those lags; <see cref="At"/> is the stretch's middle, in samples of the source.</summary>
+/// <summary>
+/// How well a stretch of the source agrees with the reference at lags around the expected one, in spreads of all those lags;
+/// <see cref="At"/> is the stretch's middle, in samples of the source.
+/// </summary>
 internal sealed class StretchLags(double at, float[] values)
 {
     /// <summary>Lags at either end that <see cref="Between"/> needs around a lag.</summary>
@@ -30,7 +33,8 @@ internal sealed class StretchLags(double at, float[] values)
         {
             return this[whole];
         }
-        double sum = 0, sine = Math.Sin(Math.PI * part) / Math.PI;
+        double sum = 0,
+            sine = Math.Sin(Math.PI * part) / Math.PI;
         for (var k = 1 - Taps; k <= Taps; k++)
         {
             var d = part - k;
@@ -52,8 +56,8 @@ internal sealed class StretchLags(double at, float[] values)
 }
 
 /// <summary>
-/// Compares short stretches to the sample: the generalised cross-correlation with phase transform (Knapp and Carter, 1976), which looks at when and not at how loud, and so withstands echo and another
-/// mic's colour.
+/// Compares short stretches to the sample: the generalised cross-correlation with phase transform (Knapp and Carter, 1976), which looks at
+/// when and not at how loud, and so withstands echo and another mic's colour.
 /// </summary>
 internal sealed class GccPhat(ISound reference, ISound source)
 {
@@ -64,12 +68,16 @@ internal sealed class GccPhat(ISound reference, ISound source)
 
     private static readonly FastFourier Fourier = new(Size);
 
-    private static readonly float[] Shape = [.. Enumerable.Range(0, Window).Select(i => (float)(0.5 - (0.5 * Math.Cos(2 * Math.PI * i / Window))))];
+    private static readonly float[] Shape =
+    [
+        .. Enumerable.Range(0, Window).Select(i => (float)(0.5 - (0.5 * Math.Cos(2 * Math.PI * i / Window)))),
+    ];
 
     /// <summary>
-    /// Compares the source's stretch from <paramref name="at"/> with the reference where <paramref name="line"/> expects it, at lags within <paramref name="reach"/> samples to both sides; a positive lag
-    /// lies later than expected. <paramref name="weights"/> by frequency, from <see cref="Shared"/>, or null while nothing is known: then the spectrum's
-    /// shape is taken away to the power of three quarters, since all of it would lift bands that hold only noise as high as the voice. Null where there is too little sound.
+    /// Compares the source's stretch from <paramref name="at"/> with the reference where <paramref name="line"/> expects it, at lags within
+    /// <paramref name="reach"/> samples to both sides; a positive lag lies later than expected. <paramref name="weights"/> by frequency,
+    /// from <see cref="Shared"/>, or null while nothing is known: then the spectrum's shape is taken away to the power of three quarters,
+    /// since all of it would lift bands that hold only noise as high as the voice. Null where there is too little sound.
     /// </summary>
     public StretchLags? Compare(long at, LagLine line, int reach, float[]? weights = null)
     {
@@ -82,7 +90,10 @@ internal sealed class GccPhat(ISound reference, ISound source)
         {
             var magnitude = MathF.Sqrt((re[i] * re[i]) + (im[i] * im[i]));
             var root = MathF.Sqrt(magnitude);
-            var weight = magnitude <= 0 ? 0 : weights is null ? 1 / (root * MathF.Sqrt(root)) : weights[Math.Min(i, Size - i)] / magnitude;
+            var weight =
+                magnitude <= 0 ? 0
+                : weights is null ? 1 / (root * MathF.Sqrt(root))
+                : weights[Math.Min(i, Size - i)] / magnitude;
             (re[i], im[i]) = (re[i] * weight, im[i] * weight);
         }
         Fourier.Inverse(re, im);
@@ -90,51 +101,67 @@ internal sealed class GccPhat(ISound reference, ISound source)
     }
 
     /// <summary>
-    /// How much of each frequency the two sounds share, 0–1: where the phases of all stretches agree once they lie on the line. With these weights every stretch has a peak of the same shape, whatever is said
-    /// in it, so that an echo shifts all of them alike and not the drift.
+    /// How much of each frequency the two sounds share, 0–1: where the phases of all stretches agree once they lie on the line. With these
+    /// weights every stretch has a peak of the same shape, whatever is said in it, so that an echo shifts all of them alike and not the
+    /// drift.
     /// </summary>
     public float[] Shared(IReadOnlyList<long> places, LagLine line)
     {
-        const int half = Window, blur = 64;
-        float[] sumRe = new float[half + 1], sumIm = new float[half + 1];
+        const int half = Window,
+            blur = 64;
+        float[] sumRe = new float[half + 1],
+            sumIm = new float[half + 1];
         var count = 0;
-        Parallel.ForEach(places, at =>
-        {
-            if (Cross(at, line) is not { } cross)
+        Parallel.ForEach(
+            places,
+            at =>
             {
-                return;
-            }
-            lock (sumRe)
-            {
-                count++;
-                for (var i = 0; i <= half; i++)
+                if (Cross(at, line) is not { } cross)
                 {
-                    var magnitude = MathF.Sqrt((cross.Re[i] * cross.Re[i]) + (cross.Im[i] * cross.Im[i])) + 1e-30f;
-                    sumRe[i] += cross.Re[i] / magnitude;
-                    sumIm[i] += cross.Im[i] / magnitude;
+                    return;
+                }
+                lock (sumRe)
+                {
+                    count++;
+                    for (var i = 0; i <= half; i++)
+                    {
+                        var magnitude = MathF.Sqrt((cross.Re[i] * cross.Re[i]) + (cross.Im[i] * cross.Im[i])) + 1e-30f;
+                        sumRe[i] += cross.Re[i] / magnitude;
+                        sumIm[i] += cross.Im[i] / magnitude;
+                    }
                 }
             }
-        });
+        );
         var running = new double[half + 2];
         for (var i = 0; i <= half; i++)
         {
             // Random phases of so many stretches would sum to their number, squared agreement to its square.
             running[i + 1] = running[i] + ((sumRe[i] * sumRe[i]) + (sumIm[i] * sumIm[i]) - count);
         }
-        return [.. Enumerable.Range(0, half + 1).Select(i =>
-        {
-            int from = Math.Max(0, i - blur), to = Math.Min(half + 1, i + blur + 1);
-            return (float)Math.Clamp((running[to] - running[from]) / (to - from) / Math.Max(1.0, (double)count * (count - 1)), 0, 1);
-        })];
+        return
+        [
+            .. Enumerable
+                .Range(0, half + 1)
+                .Select(i =>
+                {
+                    int from = Math.Max(0, i - blur),
+                        to = Math.Min(half + 1, i + blur + 1);
+                    return (float)
+                        Math.Clamp((running[to] - running[from]) / (to - from) / Math.Max(1.0, (double)count * (count - 1)), 0, 1);
+                }),
+        ];
     }
 
     private (float[] Re, float[] Im)? Cross(long at, LagLine line)
     {
-        float[] re = new float[Size], im = new float[Size];
-        float[] ours = new float[Window], theirs = new float[Window];
+        float[] re = new float[Size],
+            im = new float[Size];
+        float[] ours = new float[Window],
+            theirs = new float[Window];
         source.Read(at, ours);
         Expected(at, line, theirs);
-        double mine = 0, yours = 0;
+        double mine = 0,
+            yours = 0;
         for (var i = 0; i < Window; i++)
         {
             (re[i], im[i]) = (theirs[i] * Shape[i], ours[i] * Shape[i]);
@@ -144,7 +171,8 @@ internal sealed class GccPhat(ISound reference, ISound source)
         return mine < 1e-5 || yours < 1e-5 ? null : Cross(re, im);
     }
 
-    // The reference at the moments that the line gives for each sample of the stretch: with the drift taken out, the whole stretch agrees at one lag.
+    // The reference at the moments that the line gives for each sample of the stretch: with the drift taken out, the whole stretch agrees
+    // at one lag.
     private void Expected(long at, LagLine line, float[] into)
     {
         var start = at + line.At(at);
@@ -172,12 +200,16 @@ internal sealed class GccPhat(ISound reference, ISound source)
     private static (float[] Re, float[] Im) Cross(float[] re, float[] im)
     {
         Fourier.Forward(re, im);
-        float[] crossRe = new float[Size], crossIm = new float[Size];
+        float[] crossRe = new float[Size],
+            crossIm = new float[Size];
         for (var i = 0; i < Size; i++)
         {
             var m = (Size - i) & (Size - 1);
             // Half the sum with the mirrored conjugate is the reference's spectrum, half the difference over i the source's.
-            float refRe = (re[i] + re[m]) / 2, refIm = (im[i] - im[m]) / 2, srcRe = (im[i] + im[m]) / 2, srcIm = (re[m] - re[i]) / 2;
+            float refRe = (re[i] + re[m]) / 2,
+                refIm = (im[i] - im[m]) / 2,
+                srcRe = (im[i] + im[m]) / 2,
+                srcIm = (re[m] - re[i]) / 2;
             (crossRe[i], crossIm[i]) = ((refRe * srcRe) + (refIm * srcIm), (refIm * srcRe) - (refRe * srcIm));
         }
         return (crossRe, crossIm);

@@ -5,12 +5,14 @@ using EmberLane.Core.Signal;
 namespace EmberLane.Core.Sync;
 
 /// <summary>
-/// Outlines of many sounds, held so that one is compared with all the others fast: the transform of each is made once, and a pair costs one more. It tells which pairs are worth the close comparison of
-/// <see cref="SoundMatch"/>; by itself it decides nothing.
+/// Outlines of many sounds, held so that one is compared with all the others fast: the transform of each is made once, and a pair costs one
+/// more. It tells which pairs are worth the close comparison of <see cref="SoundMatch"/>; by itself it decides nothing.
 /// </summary>
 public sealed class OutlineIndex
 {
-    /// <summary>From this height on a pair is worth a close look. Where it lies is measured: <c>./ember bench loose</c> prints both sides of it.</summary>
+    /// <summary>
+    /// From this height on a pair is worth a close look. Where it lies is measured: <c>./ember bench loose</c> prints both sides of it.
+    /// </summary>
     public const double WorthALook = 8;
 
     /// <summary>The least overlap that is looked at: 8 s.</summary>
@@ -34,18 +36,25 @@ public sealed class OutlineIndex
     }
 
     /// <summary>
-    /// How far the best lag of this outline against each of <paramref name="others"/> stands out, in spreads over all lags; in their order. Uses all cores. Cost: n log n of the longer of the two for each.
+    /// How far the best lag of this outline against each of <paramref name="others"/> stands out, in spreads over all lags; in their order.
+    /// Uses all cores. Cost: n log n of the longer of the two for each.
     /// </summary>
     public double[] Heights(int one, IReadOnlyList<int> others, CancellationToken cancel)
     {
         var heights = new double[others.Count];
-        Parallel.For(0, others.Count, new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = Environment.ProcessorCount }, i => heights[i] = Height(one, others[i]));
+        Parallel.For(
+            0,
+            others.Count,
+            new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = Environment.ProcessorCount },
+            i => heights[i] = Height(one, others[i])
+        );
         return heights;
     }
 
     private double Height(int one, int other)
     {
-        int m = outlines[one].Length, n = outlines[other].Length;
+        int m = outlines[one].Length,
+            n = outlines[other].Length;
         if (Math.Min(m, n) < LeastOverlap)
         {
             return 0;
@@ -53,7 +62,8 @@ public sealed class OutlineIndex
         var size = (int)BitOperations.RoundUpToPowerOf2((uint)(m + n));
         var transform = transforms.GetOrAdd(size, s => new FastFourier(s));
         var (ours, theirs) = (Spectra(one, size, transform), Spectra(other, size, transform));
-        float[] re = new float[size], im = new float[size];
+        float[] re = new float[size],
+            im = new float[size];
         for (var p = 0; p < ours.Length; p++)
         {
             Add(ours[p], theirs[p], re, im);
@@ -68,16 +78,21 @@ public sealed class OutlineIndex
         var wide = Vector<float>.Count;
         for (var i = 0; i + wide <= re.Length; i += wide)
         {
-            Vector<float> a = new(ours.Re, i), b = new(ours.Im, i), c = new(theirs.Re, i), d = new(theirs.Im, i);
+            Vector<float> a = new(ours.Re, i),
+                b = new(ours.Im, i),
+                c = new(theirs.Re, i),
+                d = new(theirs.Im, i);
             (new Vector<float>(re, i) + (a * c) + (b * d)).CopyTo(re, i);
             (new Vector<float>(im, i) + (b * c) - (a * d)).CopyTo(im, i);
         }
     }
 
-    // Over the root of the overlap every lag spreads alike. Drift smears the peak of a long overlap over neighbouring lags: those are summed too.
+    // Over the root of the overlap every lag spreads alike. Drift smears the peak of a long overlap over neighbouring lags: those are
+    // summed too.
     private static double Highest(float[] re, int m, int n, int size)
     {
-        int first = LeastOverlap - n, count = m - LeastOverlap - first + 1;
+        int first = LeastOverlap - n,
+            count = m - LeastOverlap - first + 1;
         var values = new float[count];
         for (var i = 0; i < count; i++)
         {
@@ -110,7 +125,8 @@ public sealed class OutlineIndex
 
     private static double Peak(float[] values)
     {
-        double sum = 0, squares = 0;
+        double sum = 0,
+            squares = 0;
         var most = float.MinValue;
         foreach (var v in values)
         {

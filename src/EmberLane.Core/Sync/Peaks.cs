@@ -1,6 +1,9 @@
 namespace EmberLane.Core.Sync;
 
-/// <summary>How loud a sound is, 100 values a second, for drawing: the greatest swing to either side in each hundredth, as one byte each (255 is full scale).</summary>
+/// <summary>
+/// How loud a sound is, 100 values a second, for drawing: the greatest swing to either side in each hundredth, as one byte each (255 is
+/// full scale).
+/// </summary>
 public static class Peaks
 {
     public const int PerSecond = 100;
@@ -8,7 +11,8 @@ public static class Peaks
     /// <summary>The peaks of a whole sound, read in parts.</summary>
     public static byte[] Of(ISound sound)
     {
-        const int step = SoundMatch.SampleRate / PerSecond, part = 1024;
+        const int step = SoundMatch.SampleRate / PerSecond,
+            part = 1024;
         var peaks = new byte[(sound.Length + step - 1) / step];
         var buffer = new float[step * part];
         for (var first = 0; first < peaks.Length; first += part)
@@ -27,7 +31,9 @@ public static class Peaks
         return peaks;
     }
 
-    /// <summary>The greatest peak in each of so many columns of equal width over all of them; fewer columns where there are fewer peaks.</summary>
+    /// <summary>
+    /// The greatest peak in each of so many columns of equal width over all of them; fewer columns where there are fewer peaks.
+    /// </summary>
     public static byte[] Columns(ReadOnlySpan<byte> peaks, int columns)
     {
         var drawn = new byte[Math.Min(columns, peaks.Length)];

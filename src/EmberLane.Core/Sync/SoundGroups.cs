@@ -32,8 +32,8 @@ public sealed class SoundGroups
     }
 
     /// <summary>
-    /// Of sounds with how high the outlines of each stand out, those that are worth a close look, highest first: above the bar and, where there are many others, clearly above what the best of those reach by chance. What
-    /// belongs together counts as one.
+    /// Of sounds with how high the outlines of each stand out, those that are worth a close look, highest first: above the bar and, where
+    /// there are many others, clearly above what the best of those reach by chance. What belongs together counts as one.
     /// </summary>
     public IReadOnlyList<long> WorthALook(IReadOnlyList<(long Id, double Height)> heights)
     {
@@ -42,7 +42,9 @@ public sealed class SoundGroups
         return [.. groups.Where(g => g.Height >= bar).Take(Closest).Select(g => g.Id)];
     }
 
-    private const int Many = 20, ByChance = 4, Closest = 3;
+    private const int Many = 20,
+        ByChance = 4,
+        Closest = 3;
 
     private const double Above = 1.25;
 }

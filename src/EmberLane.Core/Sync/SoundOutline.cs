@@ -1,7 +1,8 @@
 namespace EmberLane.Core.Sync;
 
 /// <summary>
-/// The outline of a sound: how its loudness changes in four bands of the voice, 25 times a second. Small enough (100 bytes a second) to be kept of every file, and enough to see which of a thousand may hold the same sound.
+/// The outline of a sound: how its loudness changes in four bands of the voice, 25 times a second. Small enough (100 bytes a second) to be
+/// kept of every file, and enough to see which of a thousand may hold the same sound.
 /// </summary>
 public sealed class SoundOutline
 {
@@ -52,12 +53,16 @@ public sealed class SoundOutline
     public byte[] Write() => (byte[])(Array)steps.Clone();
 
     /// <summary>Reads what <see cref="Write"/> wrote. Throws <see cref="FormatException"/> for bytes that are no whole steps.</summary>
-    public static SoundOutline Read(byte[] bytes) => bytes.Length % SpectralFlux.Bands == 0 ? new SoundOutline((sbyte[])(Array)bytes.Clone()) : throw new FormatException("This is no outline of a sound.");
+    public static SoundOutline Read(byte[] bytes) =>
+        bytes.Length % SpectralFlux.Bands == 0
+            ? new SoundOutline((sbyte[])(Array)bytes.Clone())
+            : throw new FormatException("This is no outline of a sound.");
 
     /// <summary>Two bands as real and imaginary numbers, with nothing behind them up to <paramref name="size"/>.</summary>
     internal (float[] Re, float[] Im) Pair(int first, int size)
     {
-        float[] re = new float[size], im = new float[size];
+        float[] re = new float[size],
+            im = new float[size];
         for (var i = 0; i < Length; i++)
         {
             (re[i], im[i]) = (steps[(i * SpectralFlux.Bands) + first], steps[(i * SpectralFlux.Bands) + first + 1]);

@@ -3,11 +3,13 @@ using System.Runtime.Intrinsics;
 namespace EmberLane.Core.Sync;
 
 /// <summary>
-/// What two recordings of the same talk share whatever the mic and the room: when it gets louder and softer. For each 10 ms and each of four bands of the voice, the change of loudness.
+/// What two recordings of the same talk share whatever the mic and the room: when it gets louder and softer. For each 10 ms and each of
+/// four bands of the voice, the change of loudness.
 /// </summary>
 internal sealed class SpectralFlux
 {
-    public const int Step = SoundMatch.SampleRate / 100, Bands = 4;
+    public const int Step = SoundMatch.SampleRate / 100,
+        Bands = 4;
 
     private const int Block = Step * 6_000;
 
@@ -61,7 +63,10 @@ internal sealed class SpectralFlux
         var steps = (int)(sound.Length / Step);
         var energies = Enumerable.Range(0, Bands).Select(_ => new float[steps]).ToArray();
         var (gain, a1, a2) = Design();
-        Vector128<float> p1 = default, p2 = default, q1 = default, q2 = default;
+        Vector128<float> p1 = default,
+            p2 = default,
+            q1 = default,
+            q2 = default;
         var buffer = new float[Block];
         var breath = Vector128.Create(1e-9f);
         for (var first = 0; first < steps; first += Block / Step)
@@ -73,7 +78,8 @@ internal sealed class SpectralFlux
                 var at = (s - first) * Step;
                 for (var i = at; i < at + Step; i++)
                 {
-                    // A breath of constant before each filter keeps it out of the smallest numbers, which are slow: in true silence it comes to rest at nothing.
+                    // A breath of constant before each filter keeps it out of the smallest numbers, which are slow: in true silence it
+                    // comes to rest at nothing.
                     var x = gain * (Vector128.Create(buffer[i]) + breath);
                     var y = x + p1;
                     p1 = p2 - (a1 * y);
@@ -95,12 +101,20 @@ internal sealed class SpectralFlux
 
     private static (Vector128<float> Gain, Vector128<float> A1, Vector128<float> A2) Design()
     {
-        float[] gain = new float[Bands], a1 = new float[Bands], a2 = new float[Bands];
+        float[] gain = new float[Bands],
+            a1 = new float[Bands],
+            a2 = new float[Bands];
         for (var band = 0; band < Bands; band++)
         {
             var (low, high) = Edges[band];
-            double centre = Math.Sqrt(low * high), turn = 2 * Math.PI * centre / SoundMatch.SampleRate, alpha = Math.Sin(turn) * (high - low) / (2 * centre);
-            (gain[band], a1[band], a2[band]) = ((float)(alpha / (1 + alpha)), (float)(-2 * Math.Cos(turn) / (1 + alpha)), (float)((1 - alpha) / (1 + alpha)));
+            double centre = Math.Sqrt(low * high),
+                turn = 2 * Math.PI * centre / SoundMatch.SampleRate,
+                alpha = Math.Sin(turn) * (high - low) / (2 * centre);
+            (gain[band], a1[band], a2[band]) = (
+                (float)(alpha / (1 + alpha)),
+                (float)(-2 * Math.Cos(turn) / (1 + alpha)),
+                (float)((1 - alpha) / (1 + alpha))
+            );
         }
         return (Vector128.Create(gain), Vector128.Create(a1), Vector128.Create(a2));
     }
@@ -117,7 +131,8 @@ internal sealed class SpectralFlux
         double squares = 0;
         for (var i = Around; i + Around <= energy.Length; i++)
         {
-            float after = energy[i] + energy[i + 1] + energy[i + 2], before = energy[i - 1] + energy[i - 2] + energy[i - 3];
+            float after = energy[i] + energy[i + 1] + energy[i + 2],
+                before = energy[i - 1] + energy[i - 2] + energy[i - 3];
             rises[i] = (float)Math.Clamp(10 * Math.Log10((after + (Around * floor)) / (before + (Around * floor))), -Most, Most);
             squares += rises[i] * rises[i];
         }

@@ -1,7 +1,8 @@
 namespace EmberLane.Core.Sync;
 
 /// <summary>
-/// All stretches laid over one another along a line: what they share adds up, and what is chance does not. This finds a line that no single stretch shows.
+/// All stretches laid over one another along a line: what they share adds up, and what is chance does not. This finds a line that no single
+/// stretch shows.
 /// </summary>
 internal static class Stack
 {
@@ -12,12 +13,19 @@ internal static class Stack
     private const double AgreesFrom = 2.5;
 
     /// <summary>
-    /// The line along which the sum is highest, among those whose slope lies within <paramref name="steepest"/> of level and which begin and end in reach; how high it is in spreads of chance; out of how many
-    /// lines; how many stretches agree, and how many of those lie apart, so that they share no sound. Lags are relative to the expected line. Needs three stretches.
+    /// The line along which the sum is highest, among those whose slope lies within <paramref name="steepest"/> of level and which begin
+    /// and end in reach; how high it is in spreads of chance; out of how many lines; how many stretches agree, and how many of those lie
+    /// apart, so that they share no sound. Lags are relative to the expected line. Needs three stretches.
     /// </summary>
-    public static (LagLine Line, double Height, double Tries, int Agreeing, int Apart) Highest(IReadOnlyList<StretchLags> stretches, double steepest)
+    public static (LagLine Line, double Height, double Tries, int Agreeing, int Apart) Highest(
+        IReadOnlyList<StretchLags> stretches,
+        double steepest
+    )
     {
-        double first = stretches.Min(s => s.At), last = stretches.Max(s => s.At), middle = (first + last) / 2, half = Math.Max(1, (last - first) / 2);
+        double first = stretches.Min(s => s.At),
+            last = stretches.Max(s => s.At),
+            middle = (first + last) / 2,
+            half = Math.Max(1, (last - first) / 2);
         var tilt = (int)Math.Ceiling(steepest * half);
         var reach = stretches.Min(s => s.Reach) - tilt - 1;
         var best = (Height: 0.0, Lag: 0, Tilt: 0);
@@ -66,8 +74,11 @@ internal static class Stack
     // Moves the line's two ends until the sum gets no higher, down to thousandths of a sample.
     private static LagLine Sharpen(IReadOnlyList<StretchLags> stretches, LagLine line, double first, double last)
     {
-        double left = line.At(first), right = line.At(last), span = Math.Max(1, last - first);
-        double Sum(double a, double b) => Math.Abs(stretches.Sum(s => Math.Clamp(s.Between(a + ((b - a) * (s.At - first) / span)), -4 * Most, 4 * Most)));
+        double left = line.At(first),
+            right = line.At(last),
+            span = Math.Max(1, last - first);
+        double Sum(double a, double b) =>
+            Math.Abs(stretches.Sum(s => Math.Clamp(s.Between(a + ((b - a) * (s.At - first) / span)), -4 * Most, 4 * Most)));
         (double A, double B)[] moves = [(1, 0), (-1, 0), (0, 1), (0, -1), (1, 1), (-1, -1), (1, -1), (-1, 1)];
         var height = Sum(left, right);
         for (var step = 0.5; step > 0.001; step /= 2)

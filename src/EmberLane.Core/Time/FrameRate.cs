@@ -5,7 +5,9 @@ namespace EmberLane.Core.Time;
 /// <summary>Frames in a second as a ratio, so that 24000/1001 is exact.</summary>
 public readonly record struct FrameRate
 {
-    /// <summary>A rate of <paramref name="numerator"/>/<paramref name="denominator"/> frames in a second, reduced. Both are at least 1.</summary>
+    /// <summary>
+    /// A rate of <paramref name="numerator"/>/<paramref name="denominator"/> frames in a second, reduced. Both are at least 1.
+    /// </summary>
     public FrameRate(int numerator, int denominator)
     {
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(numerator);
@@ -47,13 +49,16 @@ public readonly record struct FrameRate
     public MediaTime TimeOf(long frame) => new(Exact.RoundDivide((Int128)frame * Denominator * MediaTime.UnitsPerSecond, Numerator));
 
     /// <summary>The frame that is shown at <paramref name="time"/>.</summary>
-    public long FrameAt(MediaTime time) => Exact.FloorDivide((Int128)time.Units * Numerator, (Int128)MediaTime.UnitsPerSecond * Denominator);
+    public long FrameAt(MediaTime time) =>
+        Exact.FloorDivide((Int128)time.Units * Numerator, (Int128)MediaTime.UnitsPerSecond * Denominator);
 
     /// <summary>The first frame that begins at <paramref name="time"/> or later.</summary>
-    public long FrameAtOrAfter(MediaTime time) => Exact.CeilingDivide((Int128)time.Units * Numerator, (Int128)MediaTime.UnitsPerSecond * Denominator);
+    public long FrameAtOrAfter(MediaTime time) =>
+        Exact.CeilingDivide((Int128)time.Units * Numerator, (Int128)MediaTime.UnitsPerSecond * Denominator);
 
     /// <summary>The frame whose start is nearest; a half goes away from zero.</summary>
-    public long NearestFrame(MediaTime time) => Exact.RoundDivide((Int128)time.Units * Numerator, (Int128)MediaTime.UnitsPerSecond * Denominator);
+    public long NearestFrame(MediaTime time) =>
+        Exact.RoundDivide((Int128)time.Units * Numerator, (Int128)MediaTime.UnitsPerSecond * Denominator);
 
     /// <summary>Reads <c>25</c>, <c>25/1</c>, <c>30000/1001</c>, or a rounded decimal of a supported rate such as <c>29.97</c>.</summary>
     public static bool TryParse(string? text, [NotNullWhen(true)] out FrameRate? rate)
@@ -64,7 +69,15 @@ public readonly record struct FrameRate
         {
             rate = new FrameRate(top, bottom);
         }
-        else if (parts.Length == 1 && decimal.TryParse(parts[0], System.Globalization.NumberStyles.AllowDecimalPoint, System.Globalization.CultureInfo.InvariantCulture, out var value))
+        else if (
+            parts.Length == 1
+            && decimal.TryParse(
+                parts[0],
+                System.Globalization.NumberStyles.AllowDecimalPoint,
+                System.Globalization.CultureInfo.InvariantCulture,
+                out var value
+            )
+        )
         {
             foreach (var known in Supported)
             {
@@ -79,7 +92,11 @@ public readonly record struct FrameRate
     }
 
     /// <summary>As people say it: <c>25</c>, <c>29.97</c>, <c>23.976</c>.</summary>
-    public override string ToString() => Denominator == 1
-        ? Numerator.ToString(System.Globalization.CultureInfo.InvariantCulture)
-        : ((decimal)Numerator / Denominator).ToString(Nominal == 24 ? "0.###" : "0.##", System.Globalization.CultureInfo.InvariantCulture);
+    public override string ToString() =>
+        Denominator == 1
+            ? Numerator.ToString(System.Globalization.CultureInfo.InvariantCulture)
+            : ((decimal)Numerator / Denominator).ToString(
+                Nominal == 24 ? "0.###" : "0.##",
+                System.Globalization.CultureInfo.InvariantCulture
+            );
 }

@@ -15,7 +15,9 @@ public readonly record struct MediaTime(long Units) : IComparable<MediaTime>
 
     public static MediaTime FromMilliseconds(long milliseconds) => new(checked(milliseconds * (UnitsPerSecond / 1000)));
 
-    /// <summary>The time of <paramref name="samples"/> samples. Exact where the rate divides the unit; else rounded to the nearest unit.</summary>
+    /// <summary>
+    /// The time of <paramref name="samples"/> samples. Exact where the rate divides the unit; else rounded to the nearest unit.
+    /// </summary>
     public static MediaTime FromSamples(long samples, int sampleRate)
     {
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(sampleRate);

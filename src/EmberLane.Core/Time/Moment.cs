@@ -6,25 +6,19 @@ public interface IClock;
 /// <summary>The clock of one source: zero is its first sample or frame.</summary>
 public sealed class SourceClock : IClock
 {
-    private SourceClock()
-    {
-    }
+    private SourceClock() { }
 }
 
 /// <summary>The clock of a sitting, which all its sources are placed on.</summary>
 public sealed class SittingClock : IClock
 {
-    private SittingClock()
-    {
-    }
+    private SittingClock() { }
 }
 
 /// <summary>The running time of a story: zero is the first frame of its first card.</summary>
 public sealed class RecordClock : IClock
 {
-    private RecordClock()
-    {
-    }
+    private RecordClock() { }
 }
 
 /// <summary>A moment on the clock <typeparamref name="TClock"/>. Known in code as SourceTime, SittingTime and RecordTime.</summary>
@@ -50,7 +44,9 @@ public readonly record struct Moment<TClock>(MediaTime FromZero) : IComparable<M
     public override string ToString() => FromZero.ToString();
 }
 
-/// <summary>A half-open range on one clock: Out is the first moment not in it. Out before In throws <see cref="ArgumentException"/>.</summary>
+/// <summary>
+/// A half-open range on one clock: Out is the first moment not in it. Out before In throws <see cref="ArgumentException"/>.
+/// </summary>
 public readonly record struct Stretch<TClock>
     where TClock : IClock
 {

@@ -2,7 +2,9 @@ using System.Globalization;
 
 namespace EmberLane.Core.Time;
 
-/// <summary>A timecode label that exists: hours 0–23, minutes and seconds 0–59, frames below the nominal rate, none that drop frame leaves out.</summary>
+/// <summary>
+/// A timecode label that exists: hours 0–23, minutes and seconds 0–59, frames below the nominal rate, none that drop frame leaves out.
+/// </summary>
 public readonly record struct Timecode
 {
     /// <summary>Throws <see cref="ArgumentException"/> with the reason when there is no such label.</summary>
@@ -42,7 +44,10 @@ public readonly record struct Timecode
     /// <summary>Why such a label does not exist, or null when it does.</summary>
     internal static string? WhyNot(TimecodeCount count, int hours, int minutes, int seconds, int frames)
     {
-        var shown = string.Create(CultureInfo.InvariantCulture, $"{hours:00}:{minutes:00}:{seconds:00}{(count.DropFrame ? ';' : ':')}{frames:00}");
+        var shown = string.Create(
+            CultureInfo.InvariantCulture,
+            $"{hours:00}:{minutes:00}:{seconds:00}{(count.DropFrame ? ';' : ':')}{frames:00}"
+        );
         if (hours is < 0 or > 23)
         {
             return $"{shown} does not exist: hours go from 00 to 23.";
@@ -57,12 +62,16 @@ public readonly record struct Timecode
         }
         if (frames < 0 || frames >= count.Rate.Nominal)
         {
-            return string.Create(CultureInfo.InvariantCulture, $"{shown} does not exist: at {count.Rate} frames a second frames go from 00 to {count.Rate.Nominal - 1:00}.");
+            return string.Create(
+                CultureInfo.InvariantCulture,
+                $"{shown} does not exist: at {count.Rate} frames a second frames go from 00 to {count.Rate.Nominal - 1:00}."
+            );
         }
         return seconds == 0 && frames < count.LabelsLeftOut && minutes % 10 != 0
             ? $"{shown} does not exist: drop frame leaves it out."
             : null;
     }
 
-    public override string ToString() => string.Create(CultureInfo.InvariantCulture, $"{Hours:00}:{Minutes:00}:{Seconds:00}{(Count.DropFrame ? ';' : ':')}{Frames:00}");
+    public override string ToString() =>
+        string.Create(CultureInfo.InvariantCulture, $"{Hours:00}:{Minutes:00}:{Seconds:00}{(Count.DropFrame ? ';' : ':')}{Frames:00}");
 }

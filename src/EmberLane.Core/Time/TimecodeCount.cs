@@ -4,8 +4,8 @@ namespace EmberLane.Core.Time;
 
 /// <summary>How frames are counted as timecode: a rate, and drop frame or not.</summary>
 /// <remarks>
-/// Drop frame (SMPTE ST 12-1): the labels ;00 and ;01 of the first second of every minute but the tenth ones are left out, at 59.94 also ;02 and ;03,
-/// so that labels keep pace with the clock on the wall. No frame is dropped, only labels.
+/// Drop frame (SMPTE ST 12-1): the labels ;00 and ;01 of the first second of every minute but the tenth ones are left out, at 59.94 also
+/// ;02 and ;03, so that labels keep pace with the clock on the wall. No frame is dropped, only labels.
 /// </remarks>
 public readonly record struct TimecodeCount
 {
@@ -14,7 +14,10 @@ public readonly record struct TimecodeCount
     {
         if (dropFrame && !CanDrop(rate))
         {
-            throw new ArgumentException($"There is no drop-frame timecode at {rate} frames a second; it exists at 29.97 and 59.94.", nameof(dropFrame));
+            throw new ArgumentException(
+                $"There is no drop-frame timecode at {rate} frames a second; it exists at 29.97 and 59.94.",
+                nameof(dropFrame)
+            );
         }
         Rate = rate;
         DropFrame = dropFrame;
@@ -26,7 +29,11 @@ public readonly record struct TimecodeCount
 
     /// <summary>Every supported way of counting.</summary>
     public static IReadOnlyList<TimecodeCount> Supported { get; } =
-        [.. FrameRate.Supported.SelectMany(r => CanDrop(r) ? new[] { new TimecodeCount(r, false), new TimecodeCount(r, true) } : [new TimecodeCount(r, false)])];
+    [
+        .. FrameRate.Supported.SelectMany(r =>
+            CanDrop(r) ? new[] { new TimecodeCount(r, false), new TimecodeCount(r, true) } : [new TimecodeCount(r, false)]
+        ),
+    ];
 
     public static bool CanDrop(FrameRate rate) => rate == FrameRate.R2997 || rate == FrameRate.R5994;
 
@@ -46,7 +53,9 @@ public readonly record struct TimecodeCount
         frame = ((frame % FramesInDay) + FramesInDay) % FramesInDay;
         var (tens, inTen) = Math.DivRem(frame, PerTenMinutes);
         // The first minute of ten leaves nothing out, so it is longer than the nine after it.
-        long whole = 60L * Rate.Nominal, minute = 0, inMinute = inTen;
+        long whole = 60L * Rate.Nominal,
+            minute = 0,
+            inMinute = inTen;
         if (inTen >= whole)
         {
             (minute, inMinute) = Math.DivRem(inTen - whole, PerMinute);
@@ -66,9 +75,10 @@ public readonly record struct TimecodeCount
     {
         timecode = null;
         var trimmed = (text ?? "").Trim();
-        var parts = trimmed.Length == 8 && trimmed.All(char.IsAsciiDigit)
-            ? [trimmed[..2], trimmed[2..4], trimmed[4..6], trimmed[6..]]
-            : trimmed.Split(':', ';', '.');
+        var parts =
+            trimmed.Length == 8 && trimmed.All(char.IsAsciiDigit)
+                ? [trimmed[..2], trimmed[2..4], trimmed[4..6], trimmed[6..]]
+                : trimmed.Split(':', ';', '.');
         if (parts.Length != 4 || parts.Any(p => p.Length is 0 or > 2 || !p.All(char.IsAsciiDigit)))
         {
             error = $"“{Shown(trimmed)}” is not a timecode; write it as 01:02:03:04.";
@@ -85,7 +95,8 @@ public readonly record struct TimecodeCount
     }
 
     /// <summary>As <see cref="TryParse"/>; throws <see cref="FormatException"/> with the reason.</summary>
-    public Timecode Parse(string text) => TryParse(text, out var timecode, out var error) ? timecode.Value : throw new FormatException(error);
+    public Timecode Parse(string text) =>
+        TryParse(text, out var timecode, out var error) ? timecode.Value : throw new FormatException(error);
 
     private static string Shown(string text) => text.Length > 30 ? text[..30] + "…" : text;
 

@@ -2,7 +2,10 @@ using EmberLane.Core.Media;
 
 namespace EmberLane.Core.Timeline;
 
-/// <summary>What an edit is, whichever list it is written as or was read from: tracks that run side by side from one start, and markers. Times are exact.</summary>
+/// <summary>
+/// What an edit is, whichever list it is written as or was read from: tracks that run side by side from one start, and markers. Times are
+/// exact.
+/// </summary>
 public sealed record EditedTimeline(string Title, Timecode Start, IReadOnlyList<Track> Tracks, IReadOnlyList<Marker> Markers)
 {
     /// <summary>The length of the longest track.</summary>
@@ -19,7 +22,10 @@ public enum TrackKind
     Sound,
 }
 
-/// <summary>Items one after another from the timeline's start, without holes: where nothing is, a <see cref="Gap"/> is. A <see cref="Transition"/> takes no time of its own.</summary>
+/// <summary>
+/// Items one after another from the timeline's start, without holes: where nothing is, a <see cref="Gap"/> is. A <see cref="Transition"/>
+/// takes no time of its own.
+/// </summary>
 public sealed record Track(TrackKind Kind, string Name, IReadOnlyList<TimelineItem> Items)
 {
     public MediaTime Length => Items.Aggregate(MediaTime.Zero, (sum, i) => sum + i.Length);
@@ -36,7 +42,10 @@ public sealed record Track(TrackKind Kind, string Name, IReadOnlyList<TimelineIt
     }
 }
 
-/// <summary>Something on a track. Items of one <paramref name="Group"/> came from one card: picture and sound that belong together. <paramref name="Note"/> is for a person, and may be empty.</summary>
+/// <summary>
+/// Something on a track. Items of one <paramref name="Group"/> came from one card: picture and sound that belong together.
+/// <paramref name="Note"/> is for a person, and may be empty.
+/// </summary>
 public abstract record TimelineItem(int Group, string Note)
 {
     /// <summary>How long it lasts in the timeline.</summary>
@@ -61,8 +70,12 @@ public sealed record Transition(int Group, MediaTime Lasting) : TimelineItem(Gro
     public override MediaTime Length => MediaTime.Zero;
 }
 
-/// <summary>A file that clips are of: the source's id (null where it was only read of), its reel, its name, how many channels of sound are used, and how its own time is counted.</summary>
-/// <param name="Facts">What was measured of the file; null for one that was only read of, whose ranges then count from 00:00:00:00 of <paramref name="Count"/>.</param>
+/// <summary>
+/// A file that clips are of: the source's id (null where it was only read of), its reel, its name, how many channels of sound are used, and
+/// how its own time is counted.
+/// </summary>
+/// <param name="Facts">What was measured of the file; null for one that was only read of, whose ranges then count from 00:00:00:00 of
+/// <paramref name="Count"/>.</param>
 /// <param name="Count">How its labels count where nothing was measured.</param>
 public sealed record TimelineMedia(long? SourceId, string Reel, string FileName, int Channels, SourceFacts? Facts, TimecodeCount Count);
 

@@ -1,12 +1,15 @@
 namespace EmberLane.Core.Transcripts;
 
 /// <summary>
-/// A word that a person added to what was heard: the second half of a word that was split, or one that the recogniser missed. It is read after the record's word <see cref="After"/> (−1: before the first), in order of time.
-/// One that was withdrawn keeps its number for ever, so that no other word gets it.
+/// A word that a person added to what was heard: the second half of a word that was split, or one that the recogniser missed. It is read
+/// after the record's word <see cref="After"/> (−1: before the first), in order of time. One that was withdrawn keeps its number for ever,
+/// so that no other word gets it.
 /// </summary>
 public sealed record AddedWord(int After, string Text, SittingRange Range, int Voice, bool IsWithdrawn = false);
 
-/// <summary>Adds a word to the text under a number that no word has had: <see cref="Transcript.FreshNumber"/>. The record stays as it is.</summary>
+/// <summary>
+/// Adds a word to the text under a number that no word has had: <see cref="Transcript.FreshNumber"/>. The record stays as it is.
+/// </summary>
 public sealed record AddWord(int Number, int After, string Text, SittingRange Range, int Voice) : TranscriptEdit
 {
     private const int Most = 2_000_000;
@@ -40,6 +43,12 @@ public sealed record WithdrawWord(int Number) : TranscriptEdit
         {
             throw new EditRefusedException("That word is no longer in the text.");
         }
-        return (transcript.Layers with { Added = transcript.Layers.Added.SetItem(Number, word with { IsWithdrawn = true }) }, new AddWord(Number, word.After, word.Text, word.Range, word.Voice));
+        return (
+            transcript.Layers with
+            {
+                Added = transcript.Layers.Added.SetItem(Number, word with { IsWithdrawn = true }),
+            },
+            new AddWord(Number, word.After, word.Text, word.Range, word.Voice)
+        );
     }
 }

@@ -5,41 +5,72 @@ namespace EmberLane.Core.Transcripts;
 /// <summary>Says what a change of a transcript was, for a person.</summary>
 public static class EditWords
 {
-    private const int Named = 3, Quoted = 6;
+    private const int Named = 3,
+        Quoted = 6;
 
-    /// <summary>One sentence without its stop, and the first word it touched, or null. Words are quoted as the record has them; the word is named by its number.</summary>
-    public static (string Said, int? Word) Of(TranscriptEdit edit, Transcript transcript) => edit switch
-    {
-        Retype retype => (retype.Text is null ? $"“{Word(transcript, retype.Word)}” as recognised again" : $"“{Word(transcript, retype.Word)}” is “{retype.Text}”", retype.Word),
-        GiveWord give => ($"“{Word(transcript, give.Word)}” given to {(give.Voice is { } voice ? transcript.NameOf(voice) : "the voice it was heard in")}", give.Word),
-        HideWord hide => ($"“{Word(transcript, hide.Word)}” {(hide.Hidden ? "out of the text" : "back in the text")}", hide.Word),
-        PutMark put => (Laid(put.Mark, transcript), put.Mark.First),
-        TakeMark take => (Taken(take.Mark, transcript), take.Mark.First),
-        JoinWord join => ($"“{(transcript.PlaceOf(join.Word) is > 0 and var at ? Word(transcript, transcript.Words[at - 1].Number) : "?")}” and “{Word(transcript, join.Word)}” {(join.Joined ? "are one word" : "are two words")}", join.Word),
-        AddWord add => ($"“{add.Text}” added{(Before(transcript, add) is { } before ? $" after “{before}”" : " at the beginning")}", add.Number),
-        WithdrawWord withdraw => ($"“{Word(transcript, withdraw.Number)}” taken away again", null),
-        NameVoice name => (name.Name is null or "" ? "a voice lost its name" : $"a voice is {name.Name}", null),
-        Together { Edits: [var one] } => Of(one, transcript),
-        Together together when together.Edits.All(IsOfAside) && together.Edits[0] is TakeMark { Mark: var was } => (BroughtBack(together.Edits, transcript), was.First),
-        Together together => (string.Join("; ", together.Edits.Take(Named).Select(e => Of(e, transcript).Said)) + (together.Edits.Count > Named ? FormattableString.Invariant($"; and {together.Edits.Count - Named} more") : ""),
-            together.Edits.Select(e => Of(e, transcript).Word).FirstOrDefault(w => w is not null)),
-        _ => ("a change", null),
-    };
+    /// <summary>
+    /// One sentence without its stop, and the first word it touched, or null. Words are quoted as the record has them; the word is named by
+    /// its number.
+    /// </summary>
+    public static (string Said, int? Word) Of(TranscriptEdit edit, Transcript transcript) =>
+        edit switch
+        {
+            Retype retype => (
+                retype.Text is null
+                    ? $"“{Word(transcript, retype.Word)}” as recognised again"
+                    : $"“{Word(transcript, retype.Word)}” is “{retype.Text}”",
+                retype.Word
+            ),
+            GiveWord give => (
+                $"“{Word(transcript, give.Word)}” given to "
+                    + $"{(give.Voice is { } voice ? transcript.NameOf(voice) : "the voice it was heard in")}",
+                give.Word
+            ),
+            HideWord hide => ($"“{Word(transcript, hide.Word)}” {(hide.Hidden ? "out of the text" : "back in the text")}", hide.Word),
+            PutMark put => (Laid(put.Mark, transcript), put.Mark.First),
+            TakeMark take => (Taken(take.Mark, transcript), take.Mark.First),
+            JoinWord join => (
+                $"“{(transcript.PlaceOf(join.Word) is > 0 and var at ? Word(transcript, transcript.Words[at - 1].Number) : "?")}” and "
+                    + $"“{Word(transcript, join.Word)}” {(join.Joined ? "are one word" : "are two words")}",
+                join.Word
+            ),
+            AddWord add => (
+                $"“{add.Text}” added{(Before(transcript, add) is { } before ? $" after “{before}”" : " at the beginning")}",
+                add.Number
+            ),
+            WithdrawWord withdraw => ($"“{Word(transcript, withdraw.Number)}” taken away again", null),
+            NameVoice name => (name.Name is null or "" ? "a voice lost its name" : $"a voice is {name.Name}", null),
+            Together { Edits: [var one] } => Of(one, transcript),
+            Together together when together.Edits.All(IsOfAside) && together.Edits[0] is TakeMark { Mark: var was } => (
+                BroughtBack(together.Edits, transcript),
+                was.First
+            ),
+            Together together => (
+                string.Join("; ", together.Edits.Take(Named).Select(e => Of(e, transcript).Said))
+                    + (together.Edits.Count > Named ? FormattableString.Invariant($"; and {together.Edits.Count - Named} more") : ""),
+                together.Edits.Select(e => Of(e, transcript).Word).FirstOrDefault(w => w is not null)
+            ),
+            _ => ("a change", null),
+        };
 
-    private static string Laid(Mark mark, Transcript transcript) => mark.Kind.Use switch
-    {
-        MarkUse.Flags => $"a flag “{mark.Kind.Says}” before “{Word(transcript, mark.First)}”{(mark.Note.Length > 0 ? ": " + mark.Note : "")}",
-        _ => $"“{Words(transcript, mark)}” {mark.Kind.Says}",
-    };
+    private static string Laid(Mark mark, Transcript transcript) =>
+        mark.Kind.Use switch
+        {
+            MarkUse.Flags =>
+                $"a flag “{mark.Kind.Says}” before “{Word(transcript, mark.First)}”{(mark.Note.Length > 0 ? ": " + mark.Note : "")}",
+            _ => $"“{Words(transcript, mark)}” {mark.Kind.Says}",
+        };
 
-    private static string Taken(Mark mark, Transcript transcript) => mark.Kind.Use switch
-    {
-        MarkUse.Flags => $"no flag before “{Word(transcript, mark.First)}”",
-        MarkUse.Settles => $"“{Words(transcript, mark)}” is doubtful again",
-        _ => $"“{Words(transcript, mark)}” brought back",
-    };
+    private static string Taken(Mark mark, Transcript transcript) =>
+        mark.Kind.Use switch
+        {
+            MarkUse.Flags => $"no flag before “{Word(transcript, mark.First)}”",
+            MarkUse.Settles => $"“{Words(transcript, mark)}” is doubtful again",
+            _ => $"“{Words(transcript, mark)}” brought back",
+        };
 
-    private static bool IsOfAside(TranscriptEdit edit) => edit is TakeMark { Mark.Kind.Use: MarkUse.SetsAside } or PutMark { Mark.Kind.Use: MarkUse.SetsAside };
+    private static bool IsOfAside(TranscriptEdit edit) =>
+        edit is TakeMark { Mark.Kind.Use: MarkUse.SetsAside } or PutMark { Mark.Kind.Use: MarkUse.SetsAside };
 
     // Marks that were taken away but for what stays aside before and behind the words that came back.
     private static string BroughtBack(IReadOnlyList<TranscriptEdit> edits, Transcript transcript)
@@ -52,9 +83,10 @@ public static class EditWords
     private static IEnumerable<int> Places(Transcript transcript, Mark mark) =>
         MarkPlace.Of(mark, transcript) is { } place ? Enumerable.Range(place.First, place.Last - place.First + 1) : [];
 
-    private static string Words(Transcript transcript, Mark mark) => MarkPlace.Of(mark, transcript) is { } place
-        ? Excerpt(transcript.Words.Skip(place.First).Take(place.Last - place.First + 1), transcript)
-        : Word(transcript, mark.First);
+    private static string Words(Transcript transcript, Mark mark) =>
+        MarkPlace.Of(mark, transcript) is { } place
+            ? Excerpt(transcript.Words.Skip(place.First).Take(place.Last - place.First + 1), transcript)
+            : Word(transcript, mark.First);
 
     private static string Excerpt(IEnumerable<RecordWord> words, Transcript transcript)
     {
@@ -63,8 +95,13 @@ public static class EditWords
     }
 
     private static string Word(Transcript transcript, int number) =>
-        number >= 0 && number < transcript.Record.Count ? transcript.Record[number].Text : transcript.Layers.Added.TryGetValue(number, out var added) ? added.Text : "?";
+        number >= 0 && number < transcript.Record.Count ? transcript.Record[number].Text
+        : transcript.Layers.Added.TryGetValue(number, out var added) ? added.Text
+        : "?";
 
     // The word that it was put behind, which may itself have been added.
-    private static string? Before(Transcript transcript, AddWord add) => transcript.PlaceOf(add.Number) is > 0 and var place ? Word(transcript, transcript.Words[place - 1].Number) : add.After >= 0 ? Word(transcript, add.After) : null;
+    private static string? Before(Transcript transcript, AddWord add) =>
+        transcript.PlaceOf(add.Number) is > 0 and var place ? Word(transcript, transcript.Words[place - 1].Number)
+        : add.After >= 0 ? Word(transcript, add.After)
+        : null;
 }

@@ -2,7 +2,9 @@ using System.Collections.Immutable;
 
 namespace EmberLane.Core.Transcripts;
 
-/// <summary>The words of a record with those that people added, in the order in which they are read, and the place of each by its number.</summary>
+/// <summary>
+/// The words of a record with those that people added, in the order in which they are read, and the place of each by its number.
+/// </summary>
 internal sealed class ReadingOrder
 {
     private readonly IReadOnlyList<RecordWord> record;
@@ -12,7 +14,11 @@ internal sealed class ReadingOrder
     private ReadingOrder(IReadOnlyList<RecordWord> record, ImmutableSortedDictionary<int, AddedWord> added)
     {
         (this.record, this.added) = (record, added);
-        var beside = added.Where(a => !a.Value.IsWithdrawn).OrderBy(a => a.Value.Range.In).ThenBy(a => a.Key).ToLookup(a => a.Value.After, a => new RecordWord(a.Key, a.Value.Text, a.Value.Range, null, a.Value.Voice));
+        var beside = added
+            .Where(a => !a.Value.IsWithdrawn)
+            .OrderBy(a => a.Value.Range.In)
+            .ThenBy(a => a.Key)
+            .ToLookup(a => a.Value.After, a => new RecordWord(a.Key, a.Value.Text, a.Value.Range, null, a.Value.Voice));
         if (beside.Count == 0)
         {
             Words = record;
@@ -30,7 +36,13 @@ internal sealed class ReadingOrder
         {
             places[words[i].Number] = i;
             // A word that was split ends where its next part begins.
-            if (i + 1 < words.Count && words[i + 1].Number >= record.Count && words[i + 1].Range.In is var next && next < words[i].Range.Out && next >= words[i].Range.In)
+            if (
+                i + 1 < words.Count
+                && words[i + 1].Number >= record.Count
+                && words[i + 1].Range.In is var next
+                && next < words[i].Range.Out
+                && next >= words[i].Range.In
+            )
             {
                 words[i] = words[i] with { Range = new SittingRange(words[i].Range.In, next) };
             }
@@ -43,8 +55,13 @@ internal sealed class ReadingOrder
     /// <summary>Linear in the words.</summary>
     public static ReadingOrder Of(IReadOnlyList<RecordWord> record, ImmutableSortedDictionary<int, AddedWord> added) => new(record, added);
 
-    public bool Is(IReadOnlyList<RecordWord> ofRecord, ImmutableSortedDictionary<int, AddedWord> withAdded) => ReferenceEquals(record, ofRecord) && ReferenceEquals(added, withAdded);
+    public bool Is(IReadOnlyList<RecordWord> ofRecord, ImmutableSortedDictionary<int, AddedWord> withAdded) =>
+        ReferenceEquals(record, ofRecord) && ReferenceEquals(added, withAdded);
 
     /// <summary>The place of the word with this number, or null when it is not read.</summary>
-    public int? PlaceOf(int number) => number < 0 || number >= (places?.Length ?? record.Count) ? null : places is null ? number : places[number] is >= 0 and var place ? place : null;
+    public int? PlaceOf(int number) =>
+        number < 0 || number >= (places?.Length ?? record.Count) ? null
+        : places is null ? number
+        : places[number] is >= 0 and var place ? place
+        : null;
 }

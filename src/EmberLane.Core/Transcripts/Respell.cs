@@ -4,18 +4,22 @@ using EmberLane.Core.Import;
 namespace EmberLane.Core.Transcripts;
 
 /// <summary>
-/// Writes what is truly said over words that were heard. Each typed word takes the time of the word that it is written over; one typed over several words joins them; several typed over one split its time, unless one of them is that word
-/// and there is a gap beside it that the others were missed in.
+/// Writes what is truly said over words that were heard. Each typed word takes the time of the word that it is written over; one typed over
+/// several words joins them; several typed over one split its time, unless one of them is that word and there is a gap beside it that the
+/// others were missed in.
 /// </summary>
 public sealed class Respell
 {
     private const int MostWords = 200;
 
-    /// <summary>So alike, of 100, is a typed word to the heard one at least when it is that word and others were missed beside it.</summary>
+    /// <summary>
+    /// So alike, of 100, is a typed word to the heard one at least when it is that word and others were missed beside it.
+    /// </summary>
     private const int Itself = 50;
 
     /// <summary>A missed word lasts at least and at most so long, where the gap allows it.</summary>
-    private static readonly MediaTime Shortest = MediaTime.FromMilliseconds(80), Longest = MediaTime.FromMilliseconds(450);
+    private static readonly MediaTime Shortest = MediaTime.FromMilliseconds(80),
+        Longest = MediaTime.FromMilliseconds(450);
 
     private readonly Transcript transcript;
     private readonly RecordWord opens;
@@ -26,11 +30,13 @@ public sealed class Respell
 
     private int fresh;
 
-    private Respell(Transcript transcript, RecordWord opens) => (this.transcript, this.opens, fresh) = (transcript, opens, transcript.FreshNumber());
+    private Respell(Transcript transcript, RecordWord opens) =>
+        (this.transcript, this.opens, fresh) = (transcript, opens, transcript.FreshNumber());
 
     /// <summary>
-    /// The words at these places, both included, are to read so; null when they do already. Throws <see cref="EditRefusedException"/> when the text is empty or too long, or the places do not exist. Cost grows with the heard times the typed
-    /// words, of which there are at most some hundred.
+    /// The words at these places, both included, are to read so; null when they do already. Throws <see cref="EditRefusedException"/> when
+    /// the text is empty or too long, or the places do not exist. Cost grows with the heard times the typed words, of which there are at
+    /// most some hundred.
     /// </summary>
     public static TranscriptEdit? Over(Transcript transcript, int first, int last, string text)
     {
@@ -50,7 +56,9 @@ public sealed class Respell
         }
         var respell = new Respell(transcript, units[0][0]);
         respell.Lay(units, typed);
-        respell.edits.RemoveAll(e => e is Retype retype && transcript.TextOf(transcript.Words[transcript.PlaceOf(retype.Word)!.Value]) == retype.Text);
+        respell.edits.RemoveAll(e =>
+            e is Retype retype && transcript.TextOf(transcript.Words[transcript.PlaceOf(retype.Word)!.Value]) == retype.Text
+        );
         return respell.edits.Count == 0 ? null : new Together(respell.edits);
     }
 
@@ -70,7 +78,10 @@ public sealed class Respell
         return edits.Count == 0 ? null : new Together(edits);
     }
 
-    /// <summary>Words that were missed behind the word at a place, or before the first one at −1, by the voice of the word that they stand beside. Without a gap there, that word gives some of its time.</summary>
+    /// <summary>
+    /// Words that were missed behind the word at a place, or before the first one at −1, by the voice of the word that they stand beside.
+    /// Without a gap there, that word gives some of its time.
+    /// </summary>
     public static TranscriptEdit Insert(Transcript transcript, int after, string text)
     {
         var typed = Retype.Fit(text).Split(' ');
@@ -80,18 +91,21 @@ public sealed class Respell
         }
         var beside = transcript.Words[Math.Max(0, after)];
         var respell = new Respell(transcript, beside);
-        var ranges = respell.Gap(after, typed.Length, fromEnd: false) is { } gap ? Shared(gap, typed)
+        var ranges =
+            respell.Gap(after, typed.Length, fromEnd: false) is { } gap ? Shared(gap, typed)
             : after < 0 ? [.. typed.Select(_ => new SittingRange(beside.Range.In, beside.Range.In))]
             : Shared(beside.Range, [transcript.TextOf(beside), .. typed])[1..];
         respell.Add(after, transcript.VoiceOf(beside), ranges, typed);
         return new Together(respell.edits);
     }
 
-    private static List<IReadOnlyList<RecordWord>> Single(IEnumerable<RecordWord> words) => [.. words.Select(w => (IReadOnlyList<RecordWord>)[w])];
+    private static List<IReadOnlyList<RecordWord>> Single(IEnumerable<RecordWord> words) =>
+        [.. words.Select(w => (IReadOnlyList<RecordWord>)[w])];
 
     private void Lay(IReadOnlyList<IReadOnlyList<RecordWord>> units, string[] typed)
     {
-        int unit = 0, word = 0;
+        int unit = 0,
+            word = 0;
         foreach (var (toUnit, toWord) in Parts(units, typed))
         {
             var words = units.Skip(unit).Take(toUnit - unit).SelectMany(u => u).ToList();
@@ -113,10 +127,12 @@ public sealed class Respell
         }
     }
 
-    // Divides both into parts of which one side is a single one, so that what stands over one another is as alike as can be. Each part ends before the returned places.
+    // Divides both into parts of which one side is a single one, so that what stands over one another is as alike as can be. Each part ends
+    // before the returned places.
     private List<(int Unit, int Typed)> Parts(IReadOnlyList<IReadOnlyList<RecordWord>> units, string[] typed)
     {
-        int n = units.Count, k = typed.Length;
+        int n = units.Count,
+            k = typed.Length;
         if (n == k)
         {
             return [.. Enumerable.Range(1, n).Select(i => (i, i))];
@@ -164,7 +180,8 @@ public sealed class Respell
         var letters = StringInfo.ParseCombiningCharacters(text);
         var oneVoice = words.TrueForAll(w => transcript.VoiceOf(w) == transcript.VoiceOf(words[0]));
         var all = words.Sum(w => transcript.TextOf(w).Length);
-        int begin = 0, heard = 0;
+        int begin = 0,
+            heard = 0;
         Part(words[0]);
         for (var i = 0; i < words.Count; i++)
         {
@@ -213,7 +230,9 @@ public sealed class Respell
         var heard = transcript.TextOf(word);
         var alike = texts.Select(t => SoundsLike.Of(t, heard)).ToList();
         var itself = alike.IndexOf(alike.Max());
-        return 100 * alike[itself] >= Itself && alike[itself] > SoundsLike.Of(string.Concat(texts), heard) ? (itself, texts.Length - 1 - itself) : (0, 0);
+        return 100 * alike[itself] >= Itself && alike[itself] > SoundsLike.Of(string.Concat(texts), heard)
+            ? (itself, texts.Length - 1 - itself)
+            : (0, 0);
     }
 
     // The time between the word at a place and the next one, as far as so many words need it; null when they have no room there.
@@ -221,18 +240,24 @@ public sealed class Respell
     {
         var most = Longest * words;
         var next = place + 1 < transcript.Words.Count ? transcript.Words[place + 1].Range.In : transcript.Words[place].Range.Out + most;
-        var from = place >= 0 ? transcript.Words[place].Range.Out : next.FromZero > most ? next - most : new SittingTime(next.FromZero < MediaTime.Zero ? next.FromZero : MediaTime.Zero);
+        var from =
+            place >= 0 ? transcript.Words[place].Range.Out
+            : next.FromZero > most ? next - most
+            : new SittingTime(next.FromZero < MediaTime.Zero ? next.FromZero : MediaTime.Zero);
         if (next - from < Shortest * words)
         {
             return null;
         }
-        return next - from <= most ? new SittingRange(from, next) : fromEnd || place < 0 ? new SittingRange(next - most, next) : new SittingRange(from, from + most);
+        return next - from <= most ? new SittingRange(from, next)
+            : fromEnd || place < 0 ? new SittingRange(next - most, next)
+            : new SittingRange(from, from + most);
     }
 
     // A stretch shared out by letters.
     private static SittingRange[] Shared(SittingRange stretch, string[] texts)
     {
-        long all = texts.Sum(t => (long)t.Length), before = 0;
+        long all = texts.Sum(t => (long)t.Length),
+            before = 0;
         SittingTime At(long letters) => stretch.In + new MediaTime(Exact.FloorDivide((Int128)stretch.Length.Units * letters, all));
         return [.. texts.Select(t => new SittingRange(At(before), At(before += t.Length)))];
     }

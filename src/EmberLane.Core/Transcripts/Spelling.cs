@@ -8,7 +8,8 @@ public static class Spelling
     private static readonly string[] Marks = ["", ".", ",", "?"];
 
     /// <summary>
-    /// The words from one place to another, both included, in the next of: first letters capital, all capital, small. Which comes next is told by the first word that has letters; null where none has. Joined words are one.
+    /// The words from one place to another, both included, in the next of: first letters capital, all capital, small. Which comes next is
+    /// told by the first word that has letters; null where none has. Joined words are one.
     /// </summary>
     public static TranscriptEdit? NextCase(Transcript transcript, int first, int last)
     {
@@ -18,11 +19,25 @@ public static class Spelling
             return null;
         }
         var now = transcript.Said(units[0]);
-        var next = now == Small(now) ? Capital : now == Capital(now) && now != Large(now) ? (Func<string, string>)Large : Small;
-        return Changed(transcript, units.SelectMany(u => u.Index().Select(w => (w.Item, next == Capital && w.Index > 0 ? Small(transcript.TextOf(w.Item)) : next(transcript.TextOf(w.Item))))));
+        var next =
+            now == Small(now) ? Capital
+            : now == Capital(now) && now != Large(now) ? (Func<string, string>)Large
+            : Small;
+        return Changed(
+            transcript,
+            units.SelectMany(u =>
+                u.Index()
+                    .Select(w =>
+                        (w.Item, next == Capital && w.Index > 0 ? Small(transcript.TextOf(w.Item)) : next(transcript.TextOf(w.Item)))
+                    )
+            )
+        );
     }
 
-    /// <summary>The next mark behind the word at a place, or behind the joined word that it is part of: stop, comma, question mark, none; another mark that stands there goes.</summary>
+    /// <summary>
+    /// The next mark behind the word at a place, or behind the joined word that it is part of: stop, comma, question mark, none; another
+    /// mark that stands there goes.
+    /// </summary>
     public static TranscriptEdit? NextMark(Transcript transcript, int place)
     {
         while (place + 1 < transcript.Words.Count && transcript.IsJoined(transcript.Words[place + 1]))
@@ -38,7 +53,10 @@ public static class Spelling
 
     private static Together? Changed(Transcript transcript, IEnumerable<(RecordWord Word, string Text)> texts)
     {
-        List<TranscriptEdit> edits = [.. texts.Where(t => t.Text.Length > 0 && t.Text != transcript.TextOf(t.Word)).Select(t => new Retype(t.Word.Number, t.Text))];
+        List<TranscriptEdit> edits =
+        [
+            .. texts.Where(t => t.Text.Length > 0 && t.Text != transcript.TextOf(t.Word)).Select(t => new Retype(t.Word.Number, t.Text)),
+        ];
         return edits.Count == 0 ? null : new Together(edits);
     }
 

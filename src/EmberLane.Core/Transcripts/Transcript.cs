@@ -4,8 +4,9 @@ using EmberLane.Core.Marks;
 namespace EmberLane.Core.Transcripts;
 
 /// <summary>
-/// A word of the record: what was recognised or imported, never changed. <see cref="Number"/> is its id for ever: its place in the record, counted from 0; words that people add have numbers behind the record's.
-/// Confidence is per mille, or null; the voice is a number within the transcript, and how sure it is is per mille, or null when nobody doubts it.
+/// A word of the record: what was recognised or imported, never changed. <see cref="Number"/> is its id for ever: its place in the record,
+/// counted from 0; words that people add have numbers behind the record's. Confidence is per mille, or null; the voice is a number within
+/// the transcript, and how sure it is is per mille, or null when nobody doubts it.
 /// </summary>
 public sealed record RecordWord(int Number, string Text, SittingRange Range, int? Confidence, int Voice, int? VoiceSure = null)
 {
@@ -22,7 +23,9 @@ public sealed record Layers(ImmutableSortedDictionary<int, string> Retyped, Immu
     /// <summary>Words that were taken out of the text, by number; their sound stays.</summary>
     public ImmutableSortedSet<int> Hidden { get; init; } = [];
 
-    /// <summary>Words that are one word with the one before them, by number: nothing stands between the two, and each keeps its time.</summary>
+    /// <summary>
+    /// Words that are one word with the one before them, by number: nothing stands between the two, and each keeps its time.
+    /// </summary>
     public ImmutableSortedSet<int> Joined { get; init; } = [];
 
     /// <summary>Words that were added to what was heard, by number, withdrawn ones too.</summary>
@@ -36,13 +39,21 @@ public sealed record Layers(ImmutableSortedDictionary<int, string> Retyped, Immu
 
     /// <summary>Whether both decide the same.</summary>
     public bool SameAs(Layers other) =>
-        Marks.SequenceEqual(other.Marks) && Added.SequenceEqual(other.Added) && Joined.SetEquals(other.Joined) && Hidden.SetEquals(other.Hidden)
-        && Retyped.SequenceEqual(other.Retyped) && VoiceNames.SequenceEqual(other.VoiceNames) && Given.SequenceEqual(other.Given);
+        Marks.SequenceEqual(other.Marks)
+        && Added.SequenceEqual(other.Added)
+        && Joined.SetEquals(other.Joined)
+        && Hidden.SetEquals(other.Hidden)
+        && Retyped.SequenceEqual(other.Retyped)
+        && VoiceNames.SequenceEqual(other.VoiceNames)
+        && Given.SequenceEqual(other.Given);
 
     public static Layers None { get; } = new(ImmutableSortedDictionary<int, string>.Empty, ImmutableSortedDictionary<int, string>.Empty);
 }
 
-/// <summary>A record with its layers, as it is read. A word is named by its number, which is kept; its place among the words that are read changes as words are added before it.</summary>
+/// <summary>
+/// A record with its layers, as it is read. A word is named by its number, which is kept; its place among the words that are read changes
+/// as words are added before it.
+/// </summary>
 public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
 {
     private ReadingOrder? order;
@@ -52,20 +63,28 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
     /// <summary>A word is doubtful below this confidence (per mille) while nobody has retyped it or found it right.</summary>
     public const int DoubtBelow = 400;
 
-    /// <summary>The words in the order in which they are read: the record's and those that people added. A word that was split ends where its next part begins.</summary>
+    /// <summary>
+    /// The words in the order in which they are read: the record's and those that people added. A word that was split ends where its next
+    /// part begins.
+    /// </summary>
     public IReadOnlyList<RecordWord> Words => Order.Words;
 
-    private ReadingOrder Order => order is { } known && known.Is(Record, Layers.Added) ? known : order = ReadingOrder.Of(Record, Layers.Added);
+    private ReadingOrder Order =>
+        order is { } known && known.Is(Record, Layers.Added) ? known : order = ReadingOrder.Of(Record, Layers.Added);
 
     private MarkIndex Marked => marked is { } known && known.Is(Words, Layers.Marks) ? known : marked = new MarkIndex(this);
 
     /// <summary>The place of the word with this number among <see cref="Words"/>; null when there is none.</summary>
     public int? PlaceOf(int number) => Order.PlaceOf(number);
 
-    /// <summary>The places of the first and last of these words, by number. Throws <see cref="EditRefusedException"/> when one is not there, or they are the wrong way round.</summary>
-    public (int First, int Last) PlacesOf(int firstNumber, int lastNumber) => PlaceOf(firstNumber) is { } first && PlaceOf(lastNumber) is { } last && first <= last
-        ? (first, last)
-        : throw new EditRefusedException("These words are not in the text as it is now. Select them again.");
+    /// <summary>
+    /// The places of the first and last of these words, by number. Throws <see cref="EditRefusedException"/> when one is not there, or they
+    /// are the wrong way round.
+    /// </summary>
+    public (int First, int Last) PlacesOf(int firstNumber, int lastNumber) =>
+        PlaceOf(firstNumber) is { } first && PlaceOf(lastNumber) is { } last && first <= last
+            ? (first, last)
+            : throw new EditRefusedException("These words are not in the text as it is now. Select them again.");
 
     /// <summary>A number that no word has had.</summary>
     public int FreshNumber() => Layers.Added.IsEmpty ? Record.Count : Layers.Added.Keys.Last() + 1;
@@ -78,20 +97,23 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
     public bool IsAside(RecordWord word) => AsideBy(word) is not null;
 
     /// <summary>By what kind of mark a word is set aside; null when it is in use.</summary>
-    public MarkKind? AsideBy(RecordWord word) => Layers.Marks.IsEmpty || PlaceOf(word.Number) is not { } place ? null : Marked.AsideAt(place);
+    public MarkKind? AsideBy(RecordWord word) =>
+        Layers.Marks.IsEmpty || PlaceOf(word.Number) is not { } place ? null : Marked.AsideAt(place);
 
     /// <summary>Whether a person listened to the word and found it right as it stands.</summary>
     public bool IsSettled(RecordWord word) => !Layers.Marks.IsEmpty && PlaceOf(word.Number) is { } place && Marked.IsSettledAt(place);
 
     /// <summary>The flags that stand before a word, the oldest first.</summary>
-    public IEnumerable<Mark> FlagsBefore(RecordWord word) => Layers.Marks.IsEmpty || PlaceOf(word.Number) is not { } place ? [] : Marked.FlagsAt(place);
+    public IEnumerable<Mark> FlagsBefore(RecordWord word) =>
+        Layers.Marks.IsEmpty || PlaceOf(word.Number) is not { } place ? [] : Marked.FlagsAt(place);
 
     /// <summary>Recognised without confidence, in use, and not yet retyped or found right by a person.</summary>
     public bool IsDoubtful(RecordWord word) =>
         word.Confidence < DoubtBelow && !Layers.Retyped.ContainsKey(word.Number) && !IsSettled(word) && !IsHidden(word) && !IsAside(word);
 
     /// <summary>From the start of the word at one place to the latest end of it and those up to another, which is included.</summary>
-    public SittingRange RangeOf(int first, int last) => new(Words[first].Range.In, Words.Skip(first).Take(last - first + 1).Max(w => w.Range.Out));
+    public SittingRange RangeOf(int first, int last) =>
+        new(Words[first].Range.In, Words.Skip(first).Take(last - first + 1).Max(w => w.Range.Out));
 
     /// <summary>Whose word it is: as a person gave it, else as the record says.</summary>
     public int VoiceOf(RecordWord word) => Layers.Given.TryGetValue(word.Number, out var voice) ? voice : word.Voice;
@@ -103,15 +125,27 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
     public IReadOnlyList<int> Voices() => [.. Words.Select(VoiceOf).Distinct()];
 
     /// <summary>A number for a voice that did not speak before.</summary>
-    public int FreshVoice() => Record.Select(w => w.Voice).Concat(Layers.Given.Values).Concat(Layers.VoiceNames.Keys).DefaultIfEmpty(-1).Max() + 1;
+    public int FreshVoice() =>
+        Record.Select(w => w.Voice).Concat(Layers.Given.Values).Concat(Layers.VoiceNames.Keys).DefaultIfEmpty(-1).Max() + 1;
 
     /// <summary>The name a person gave, or “Voice A”, “Voice B” … by the voice's number.</summary>
     public string NameOf(int voice) => Layers.VoiceNames.TryGetValue(voice, out var name) ? name : $"Voice {Letter(voice)}";
 
-    /// <summary>Whether a word stands as one with the one before it: joined by a person, and not parted since by a word taken out or by another voice.</summary>
-    public bool IsJoined(RecordWord word) => Layers.Joined.Contains(word.Number) && PlaceOf(word.Number) is > 0 and var place && Words[place - 1] is var before && !IsHidden(before) && VoiceOf(before) == VoiceOf(word);
+    /// <summary>
+    /// Whether a word stands as one with the one before it: joined by a person, and not parted since by a word taken out or by another
+    /// voice.
+    /// </summary>
+    public bool IsJoined(RecordWord word) =>
+        Layers.Joined.Contains(word.Number)
+        && PlaceOf(word.Number) is > 0 and var place
+        && Words[place - 1] is var before
+        && !IsHidden(before)
+        && VoiceOf(before) == VoiceOf(word);
 
-    /// <summary>The words as they are read from one place to another, both included: joined ones are one. Words taken out of the text are left out unless they are asked for; what is set aside is there unless it is not asked for.</summary>
+    /// <summary>
+    /// The words as they are read from one place to another, both included: joined ones are one. Words taken out of the text are left out
+    /// unless they are asked for; what is set aside is there unless it is not asked for.
+    /// </summary>
     public IReadOnlyList<IReadOnlyList<RecordWord>> Units(int first, int last, bool withHidden = false, bool withAside = true)
     {
         var units = new List<List<RecordWord>>();
@@ -137,7 +171,8 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
     public string Said(int first, int last) => Said(Words.Skip(first).Take(last - first + 1).Where(w => !IsHidden(w)));
 
     /// <summary>These words as they are read, in their order, with a blank between them unless they are joined.</summary>
-    public string Said(IEnumerable<RecordWord> words) => string.Concat(words.Select((w, i) => (i == 0 || IsJoined(w) ? "" : " ") + TextOf(w)));
+    public string Said(IEnumerable<RecordWord> words) =>
+        string.Concat(words.Select((w, i) => (i == 0 || IsJoined(w) ? "" : " ") + TextOf(w)));
 
     private static string Letter(int voice) => voice < 26 ? ((char)('A' + voice)).ToString() : FormattableString.Invariant($"{voice + 1}");
 }

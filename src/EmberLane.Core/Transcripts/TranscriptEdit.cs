@@ -33,7 +33,9 @@ public abstract record TranscriptEdit : IEdit<Transcript, TranscriptEdit>
 
     /// <summary>The word with this number. Throws <see cref="EditRefusedException"/> when it is not in the text.</summary>
     protected static RecordWord WordOf(Transcript transcript, int number) =>
-        transcript.PlaceOf(number) is { } place ? transcript.Words[place] : throw new EditRefusedException("That word is not in this transcript.");
+        transcript.PlaceOf(number) is { } place
+            ? transcript.Words[place]
+            : throw new EditRefusedException("That word is not in this transcript.");
 }
 
 /// <summary>Gives a word another text; its time stays. Null gives back what the record says.</summary>
@@ -53,16 +55,23 @@ public sealed record Retype(int Word, string? Text) : TranscriptEdit
         return (layers with { Retyped = asRecorded ? layers.Retyped.Remove(Word) : layers.Retyped.SetItem(Word, text!) }, inverse);
     }
 
-    /// <summary>What was typed for a word, fit to be kept. Throws <see cref="EditRefusedException"/> when nothing is left, or it is too long.</summary>
-    internal static string Fit(string typed) => TypedText.OneLine(typed) switch
-    {
-        { Length: 0 } => throw new EditRefusedException("A word can not be empty. Type what is said here."),
-        { Length: > LongestText } text => throw new EditRefusedException($"That is {text.Length} characters; one word takes at most {LongestText}."),
-        var text => text,
-    };
+    /// <summary>
+    /// What was typed for a word, fit to be kept. Throws <see cref="EditRefusedException"/> when nothing is left, or it is too long.
+    /// </summary>
+    internal static string Fit(string typed) =>
+        TypedText.OneLine(typed) switch
+        {
+            { Length: 0 } => throw new EditRefusedException("A word can not be empty. Type what is said here."),
+            { Length: > LongestText } text => throw new EditRefusedException(
+                $"That is {text.Length} characters; one word takes at most {LongestText}."
+            ),
+            var text => text,
+        };
 }
 
-/// <summary>Gives a word to a voice, which then says it for sure; also the one that it was heard in. Null gives it back to the record.</summary>
+/// <summary>
+/// Gives a word to a voice, which then says it for sure; also the one that it was heard in. Null gives it back to the record.
+/// </summary>
 public sealed record GiveWord(int Word, int? Voice) : TranscriptEdit
 {
     internal const int MostVoices = 500;
@@ -91,7 +100,13 @@ public sealed record HideWord(int Word, bool Hidden) : TranscriptEdit
     {
         WordOf(transcript, Word);
         var hidden = transcript.Layers.Hidden;
-        return (transcript.Layers with { Hidden = Hidden ? hidden.Add(Word) : hidden.Remove(Word) }, new HideWord(Word, hidden.Contains(Word)));
+        return (
+            transcript.Layers with
+            {
+                Hidden = Hidden ? hidden.Add(Word) : hidden.Remove(Word),
+            },
+            new HideWord(Word, hidden.Contains(Word))
+        );
     }
 }
 
@@ -111,7 +126,13 @@ public sealed record JoinWord(int Word, bool Joined) : TranscriptEdit
             throw new EditRefusedException("Two people say these words; one word has one voice.");
         }
         var joined = transcript.Layers.Joined;
-        return (transcript.Layers with { Joined = Joined ? joined.Add(Word) : joined.Remove(Word) }, new JoinWord(Word, joined.Contains(Word)));
+        return (
+            transcript.Layers with
+            {
+                Joined = Joined ? joined.Add(Word) : joined.Remove(Word),
+            },
+            new JoinWord(Word, joined.Contains(Word))
+        );
     }
 }
 

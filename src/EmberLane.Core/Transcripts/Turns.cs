@@ -1,7 +1,8 @@
 namespace EmberLane.Core.Transcripts;
 
 /// <summary>
-/// An unbroken stretch of one speaker's words: the numbers of its first and last word. A turn that goes on after a paragraph break is marked so. How sure the voice is, per mille, is the mean over its words.
+/// An unbroken stretch of one speaker's words: the numbers of its first and last word. A turn that goes on after a paragraph break is
+/// marked so. How sure the voice is, per mille, is the mean over its words.
 /// </summary>
 public sealed record Turn(int Voice, int First, int Last, bool GoesOn, int Sure = 1000)
 {
@@ -17,7 +18,8 @@ public static class Turns
     private static readonly MediaTime LongPause = MediaTime.FromMilliseconds(700);
 
     /// <summary>Words after which a pause begins a new paragraph, and after which one begins in any case.</summary>
-    private const int ParagraphFrom = 60, ParagraphAtMost = 140;
+    private const int ParagraphFrom = 60,
+        ParagraphAtMost = 140;
 
     /// <summary>A turn ends where the voice changes; a long one is broken into paragraphs at pauses. Linear in the words.</summary>
     public static IReadOnlyList<Turn> Lay(Transcript transcript)
@@ -29,11 +31,22 @@ public static class Turns
         for (var i = 1; i <= words.Count; i++)
         {
             var voiceChanges = i == words.Count || transcript.VoiceOf(words[i]) != transcript.VoiceOf(words[i - 1]);
-            var paragraph = !voiceChanges
-                && (i - first >= ParagraphAtMost || (i - first >= ParagraphFrom && words[i].Range.In - words[i - 1].Range.Out >= LongPause));
+            var paragraph =
+                !voiceChanges
+                && (
+                    i - first >= ParagraphAtMost || (i - first >= ParagraphFrom && words[i].Range.In - words[i - 1].Range.Out >= LongPause)
+                );
             if (voiceChanges || paragraph)
             {
-                turns.Add(new Turn(transcript.VoiceOf(words[first]), first, i - 1, goesOn, (int)words.Skip(first).Take(i - first).Average(transcript.SureOf)));
+                turns.Add(
+                    new Turn(
+                        transcript.VoiceOf(words[first]),
+                        first,
+                        i - 1,
+                        goesOn,
+                        (int)words.Skip(first).Take(i - first).Average(transcript.SureOf)
+                    )
+                );
                 goesOn = paragraph;
                 first = i;
             }

@@ -3,14 +3,21 @@ namespace EmberLane.Core.Transcripts;
 /// <summary>Changes of voices that touch many words.</summary>
 public static class VoiceEdits
 {
-    /// <summary>Gives the words from one place to another, both included, to a voice; a voice that did not speak before may be <see cref="Transcript.FreshVoice"/>, named at once when a name is given.</summary>
+    /// <summary>
+    /// Gives the words from one place to another, both included, to a voice; a voice that did not speak before may be
+    /// <see cref="Transcript.FreshVoice"/>, named at once when a name is given.
+    /// </summary>
     public static TranscriptEdit Give(Transcript transcript, int first, int last, int voice, string? name)
     {
         if (first < 0 || last >= transcript.Words.Count || last < first)
         {
             throw new EditRefusedException("Select the words first.");
         }
-        var edits = Enumerable.Range(first, last - first + 1).Where(w => transcript.VoiceOf(transcript.Words[w]) != voice || transcript.SureOf(transcript.Words[w]) < 1000).Select(w => (TranscriptEdit)new GiveWord(transcript.Words[w].Number, voice)).ToList();
+        var edits = Enumerable
+            .Range(first, last - first + 1)
+            .Where(w => transcript.VoiceOf(transcript.Words[w]) != voice || transcript.SureOf(transcript.Words[w]) < 1000)
+            .Select(w => (TranscriptEdit)new GiveWord(transcript.Words[w].Number, voice))
+            .ToList();
         if (edits.Count == 0)
         {
             throw new EditRefusedException("These words are that voice's already.");
@@ -18,24 +25,47 @@ public static class VoiceEdits
         return new Together(string.IsNullOrWhiteSpace(name) ? edits : [.. edits, new NameVoice(voice, name)]);
     }
 
-    /// <summary>Says that the words from one place to another, both included, are those of the voices that they stand with; null when nobody doubts it.</summary>
+    /// <summary>
+    /// Says that the words from one place to another, both included, are those of the voices that they stand with; null when nobody doubts
+    /// it.
+    /// </summary>
     public static TranscriptEdit? Confirm(Transcript transcript, int first, int last)
     {
-        List<TranscriptEdit> edits = [.. transcript.Words.Skip(first).Take(last - first + 1).Where(w => transcript.SureOf(w) < 1000).Select(w => new GiveWord(w.Number, transcript.VoiceOf(w)))];
+        List<TranscriptEdit> edits =
+        [
+            .. transcript
+                .Words.Skip(first)
+                .Take(last - first + 1)
+                .Where(w => transcript.SureOf(w) < 1000)
+                .Select(w => new GiveWord(w.Number, transcript.VoiceOf(w))),
+        ];
         return edits.Count == 0 ? null : new Together(edits);
     }
 
-    /// <summary>Names a voice; a name that another voice here has already makes the two one, since one person is one voice. Null or blank takes the name away.</summary>
-    public static TranscriptEdit Name(Transcript transcript, int voice, string? name) => VoiceNamed(transcript, name) is { } same && same != voice ? Join(transcript, voice, same) : new NameVoice(voice, name);
+    /// <summary>
+    /// Names a voice; a name that another voice here has already makes the two one, since one person is one voice. Null or blank takes the
+    /// name away.
+    /// </summary>
+    public static TranscriptEdit Name(Transcript transcript, int voice, string? name) =>
+        VoiceNamed(transcript, name) is { } same && same != voice ? Join(transcript, voice, same) : new NameVoice(voice, name);
 
     /// <summary>The voice that speaks here under a name, in any case; null when none does.</summary>
     public static int? VoiceNamed(Transcript transcript, string? name)
     {
         var asked = TypedText.OneLine(name ?? "");
-        return transcript.Voices().Where(v => transcript.Layers.VoiceNames.TryGetValue(v, out var known) && known.Equals(asked, StringComparison.OrdinalIgnoreCase)).Select(v => (int?)v).FirstOrDefault();
+        return transcript
+            .Voices()
+            .Where(v =>
+                transcript.Layers.VoiceNames.TryGetValue(v, out var known) && known.Equals(asked, StringComparison.OrdinalIgnoreCase)
+            )
+            .Select(v => (int?)v)
+            .FirstOrDefault();
     }
 
-    /// <summary>Makes two voices one: all words of <paramref name="from"/> go to <paramref name="into"/>, which keeps its name, or gets the other's when it has none.</summary>
+    /// <summary>
+    /// Makes two voices one: all words of <paramref name="from"/> go to <paramref name="into"/>, which keeps its name, or gets the other's
+    /// when it has none.
+    /// </summary>
     public static TranscriptEdit Join(Transcript transcript, int from, int into)
     {
         var words = transcript.Words.Where(w => transcript.VoiceOf(w) == from).ToList();
@@ -44,6 +74,11 @@ public static class VoiceEdits
             throw new EditRefusedException("Choose two voices that speak here.");
         }
         var names = transcript.Layers.VoiceNames;
-        return new Together([.. words.Select(w => new GiveWord(w.Number, into)), .. names.TryGetValue(from, out var name) && !names.ContainsKey(into) ? [new NameVoice(into, name)] : Array.Empty<TranscriptEdit>()]);
+        return new Together([
+            .. words.Select(w => new GiveWord(w.Number, into)),
+            .. names.TryGetValue(from, out var name) && !names.ContainsKey(into)
+                ? [new NameVoice(into, name)]
+                : Array.Empty<TranscriptEdit>(),
+        ]);
     }
 }

@@ -1,36 +1,53 @@
 namespace EmberLane.Core.Voices;
 
 /// <summary>
-/// Who speaks, from the loudness of several mics of which some are worn. A voice reaches its own mic near and all others as bleed, so the powers at the mics are unmixed into powers at the mouths; a mic that is rubbed is loud
-/// where nobody else hears anything; whoever is heard by no worn mic as near is the room's.
+/// Who speaks, from the loudness of several mics of which some are worn. A voice reaches its own mic near and all others as bleed, so the
+/// powers at the mics are unmixed into powers at the mouths; a mic that is rubbed is loud where nobody else hears anything; whoever is
+/// heard by no worn mic as near is the room's.
 /// </summary>
 public static class MicDiarisation
 {
     /// <summary>
-    /// A mic counts as worn when its level over a syllable spreads by so many dB while anybody speaks: talk itself spreads by about 12, bleed adds 15 and more. Less is enough for the mic of somebody who speaks most of the time,
-    /// when it lies now far above and now far below another worn one: that takes two people with a mic each. Measured on the demonstration: lavs 26 to 34, booms 10 to 13.
+    /// A mic counts as worn when its level over a syllable spreads by so many dB while anybody speaks: talk itself spreads by about 12,
+    /// bleed adds 15 and more. Less is enough for the mic of somebody who speaks most of the time, when it lies now far above and now far
+    /// below another worn one: that takes two people with a mic each. Measured on the demonstration: lavs 26 to 34, booms 10 to 13.
     /// </summary>
-    private const double WornFrom = 20, WornBeside = 14, ApartFrom = 30;
+    private const double WornFrom = 20,
+        WornBeside = 14,
+        ApartFrom = 30;
 
     /// <summary>Levels are smoothed over this many steps to both sides, and for spreads over a syllable.</summary>
-    private const int Around = 4, Syllable = 15;
+    private const int Around = 4,
+        Syllable = 15;
 
-    /// <summary>In dB: how far above its floor a mic hears talk; how far below its usual near loudness a person may speak; how far the near voice must pass what bleeds in.</summary>
-    private const double AboveFloor = 9, Softest = 17, AboveBleed = 4;
+    /// <summary>
+    /// In dB: how far above its floor a mic hears talk; how far below its usual near loudness a person may speak; how far the near voice
+    /// must pass what bleeds in.
+    /// </summary>
+    private const double AboveFloor = 9,
+        Softest = 17,
+        AboveBleed = 4;
 
     /// <summary>A voice that bleeds into no other mic by this many dB less than usual is no voice but a hand on the cloth.</summary>
     private const double RubbedFrom = 9;
 
     /// <summary>
-    /// A mic without signal, in dB, has dropped out. Whoever speaks then is its person when all other mics hear it as they do that person, within so many dB, at most so much louder than usual; and that is never quite sure.
+    /// A mic without signal, in dB, has dropped out. Whoever speaks then is its person when all other mics hear it as they do that person,
+    /// within so many dB, at most so much louder than usual; and that is never quite sure.
     /// </summary>
-    private const double Silent = -10, SameBleed = 9, Louder = 9, SureWithout = 0.8;
+    private const double Silent = -10,
+        SameBleed = 9,
+        Louder = 9,
+        SureWithout = 0.8;
 
-    private const int Rounds = 8, LeastLead = 100, LeastRoom = 150;
+    private const int Rounds = 8,
+        LeastLead = 100,
+        LeastRoom = 150;
 
     /// <summary>
-    /// Mean squares of 10 ms steps, a row a mic, all of one length (<see cref="Speech.SilenceSegmenter.Energy"/>). Rows of the answer are <c>mic N</c> for each worn mic by its place, from 1, and <c>room</c> when somebody is heard that no
-    /// worn mic is near to. Null when no mic stands out as worn: then loudness does not tell. Cost grows with steps times the square of the mics.
+    /// Mean squares of 10 ms steps, a row a mic, all of one length (<see cref="Speech.SilenceSegmenter.Energy"/>). Rows of the answer are
+    /// <c>mic N</c> for each worn mic by its place, from 1, and <c>room</c> when somebody is heard that no worn mic is near to. Null when
+    /// no mic stands out as worn: then loudness does not tell. Cost grows with steps times the square of the mics.
     /// </summary>
     public static VoiceChances? Of(IReadOnlyList<float[]> mics)
     {
@@ -41,7 +58,10 @@ public static class MicDiarisation
         }
         var levels = mics.Select(m => Smoothed(m, steps, Around)).ToArray();
         var floors = levels.Select(Floor).ToArray();
-        var talk = Enumerable.Range(0, steps).Where(i => Enumerable.Range(0, mics.Count).Any(m => Above(levels[m][i], floors[m]) >= AboveFloor)).ToArray();
+        var talk = Enumerable
+            .Range(0, steps)
+            .Where(i => Enumerable.Range(0, mics.Count).Any(m => Above(levels[m][i], floors[m]) >= AboveFloor))
+            .ToArray();
         var worn = Worn(mics, steps, talk);
         if (worn.Count == 0 || talk.Length < LeastLead)
         {
@@ -60,16 +80,36 @@ public static class MicDiarisation
         var rows = Chances(levels, floors, worn, near, bleed, hung, steps);
         var room = Room(levels, floors, rows, steps);
         var labels = worn.Select(m => FormattableString.Invariant($"mic {m + 1}")).ToList();
-        return room.Count(c => c >= 0.5f) >= LeastRoom ? new VoiceChances([.. labels, "room"], [.. rows, room]) : new VoiceChances(labels, rows);
+        return room.Count(c => c >= 0.5f) >= LeastRoom
+            ? new VoiceChances([.. labels, "room"], [.. rows, room])
+            : new VoiceChances(labels, rows);
     }
 
     private static List<int> Worn(IReadOnlyList<float[]> mics, int steps, int[] talk)
     {
-        var levels = mics.Select(m => Smoothed(m, steps, Syllable)).Select(level => talk.Select(i => Decibel(level[i])).ToArray()).ToArray();
+        var levels = mics.Select(m => Smoothed(m, steps, Syllable))
+            .Select(level => talk.Select(i => Decibel(level[i])).ToArray())
+            .ToArray();
         var spreads = levels.Select(l => Range(l.Where(Heard), 10, 95)).ToArray();
         var worn = Enumerable.Range(0, mics.Count).Where(m => spreads[m] >= WornFrom).ToList();
-        return [.. Enumerable.Range(0, mics.Count).Where(m => worn.Contains(m)
-            || (spreads[m] >= WornBeside && worn.Any(o => Range(levels[m].Zip(levels[o]).Where(p => Heard(p.First) && Heard(p.Second)).Select(p => p.First - p.Second), 3, 97) >= ApartFrom)))];
+        return
+        [
+            .. Enumerable
+                .Range(0, mics.Count)
+                .Where(m =>
+                    worn.Contains(m)
+                    || (
+                        spreads[m] >= WornBeside
+                        && worn.Any(o =>
+                            Range(
+                                levels[m].Zip(levels[o]).Where(p => Heard(p.First) && Heard(p.Second)).Select(p => p.First - p.Second),
+                                3,
+                                97
+                            ) >= ApartFrom
+                        )
+                    )
+                ),
+        ];
 
         static bool Heard(double decibel) => decibel > Silent;
     }
@@ -81,24 +121,70 @@ public static class MicDiarisation
         return sorted.Length == 0 ? 0 : sorted[sorted.Length * high / 100] - sorted[sorted.Length * low / 100];
     }
 
-    // For each worn mic, how far it must lie above every other mic for its person to be the one who speaks: the middle of how far the two ever lie apart.
-    private static Dictionary<int, List<(int Other, double Bar)>> Bars(double[][] levels, int[] talk, List<int> worn) => worn.ToDictionary(m => m, m => Enumerable.Range(0, levels.Length).Where(o => o != m).Select(o =>
-    {
-        var apart = talk.Where(i => levels[m][i] > 0 && levels[o][i] > 0).Select(i => Decibel(levels[m][i] / levels[o][i])).Order().ToArray();
-        return (o, apart.Length == 0 ? double.NegativeInfinity : (apart[apart.Length * 2 / 100] + apart[apart.Length * 98 / 100]) / 2);
-    }).ToList());
+    // For each worn mic, how far it must lie above every other mic for its person to be the one who speaks: the middle of how far the two
+    // ever lie apart.
+    private static Dictionary<int, List<(int Other, double Bar)>> Bars(double[][] levels, int[] talk, List<int> worn) =>
+        worn.ToDictionary(
+            m => m,
+            m =>
+                Enumerable
+                    .Range(0, levels.Length)
+                    .Where(o => o != m)
+                    .Select(o =>
+                    {
+                        var apart = talk.Where(i => levels[m][i] > 0 && levels[o][i] > 0)
+                            .Select(i => Decibel(levels[m][i] / levels[o][i]))
+                            .Order()
+                            .ToArray();
+                        return (
+                            o,
+                            apart.Length == 0
+                                ? double.NegativeInfinity
+                                : (apart[apart.Length * 2 / 100] + apart[apart.Length * 98 / 100]) / 2
+                        );
+                    })
+                    .ToList()
+        );
 
-    private static Dictionary<int, List<int>> Leads(double[][] levels, int[] talk, Dictionary<int, List<(int Other, double Bar)>> bars) => bars.ToDictionary(m => m.Key, m =>
-        talk.Where(i => m.Value.All(b => Decibel(levels[m.Key][i] / Math.Max(levels[b.Other][i], 1e-9)) > b.Bar)).ToList());
+    private static Dictionary<int, List<int>> Leads(double[][] levels, int[] talk, Dictionary<int, List<(int Other, double Bar)>> bars) =>
+        bars.ToDictionary(
+            m => m.Key,
+            m => talk.Where(i => m.Value.All(b => Decibel(levels[m.Key][i] / Math.Max(levels[b.Other][i], 1e-9)) > b.Bar)).ToList()
+        );
 
     // How much of each person's power at the own mic reaches each worn mic: by the middle of all steps in which that person leads.
-    private static double[][] Bleed(double[][] levels, double[] floors, Dictionary<int, List<int>> leads, List<int> worn) => [.. worn.Select(from => worn.Select(to =>
-        from == to ? 1 : Math.Min(0.5, Median(leads[from].Where(i => levels[from][i] > 0).Select(i => Math.Max(0, levels[to][i] - floors[to]) / levels[from][i])))).ToArray())];
+    private static double[][] Bleed(double[][] levels, double[] floors, Dictionary<int, List<int>> leads, List<int> worn) =>
+        [
+            .. worn.Select(from =>
+                worn.Select(to =>
+                        from == to
+                            ? 1
+                            : Math.Min(
+                                0.5,
+                                Median(
+                                    leads[from]
+                                        .Where(i => levels[from][i] > 0)
+                                        .Select(i => Math.Max(0, levels[to][i] - floors[to]) / levels[from][i])
+                                )
+                            )
+                    )
+                    .ToArray()
+            ),
+        ];
 
-    private static List<float[]> Chances(double[][] levels, double[] floors, List<int> worn, double[] near, double[][] bleed, List<List<(int Other, double Bar)>> hung, int steps)
+    private static List<float[]> Chances(
+        double[][] levels,
+        double[] floors,
+        List<int> worn,
+        double[] near,
+        double[][] bleed,
+        List<List<(int Other, double Bar)>> hung,
+        int steps
+    )
     {
         var rows = worn.Select(_ => new float[steps]).ToList();
-        double[] heard = new double[worn.Count], mouths = new double[worn.Count];
+        double[] heard = new double[worn.Count],
+            mouths = new double[worn.Count];
         for (var i = 0; i < steps; i++)
         {
             var without = -1;
@@ -116,7 +202,8 @@ public static class MicDiarisation
             Unmix(heard, mouths, bleed);
             for (var w = 0; w < heard.Length; w++)
             {
-                double from = heard[w] - mouths[w], clear = Decibel(heard[w] / Math.Max(from, floors[worn[w]] / 4));
+                double from = heard[w] - mouths[w],
+                    clear = Decibel(heard[w] / Math.Max(from, floors[worn[w]] / 4));
                 var chance = Soft(mouths[w] / near[w]) * Sigmoid((clear - AboveBleed) / 1.5);
                 // A hung mic hears everybody alike; whoever wears one passes it.
                 foreach (var (other, bar) in hung[w])
@@ -134,7 +221,8 @@ public static class MicDiarisation
     // The power at the mouth of one whose mic has dropped out, when all other mics tell of about the same.
     private static double? Bled(int without, double[] heard, double[] near, double[][] bleed)
     {
-        double least = double.PositiveInfinity, most = 0;
+        double least = double.PositiveInfinity,
+            most = 0;
         for (var o = 0; o < heard.Length; o++)
         {
             if (o != without && bleed[without][o] > 0)
@@ -143,7 +231,14 @@ public static class MicDiarisation
                 (least, most) = (Math.Min(least, power), Math.Max(most, power));
             }
         }
-        return most > 0 && Decibel(most) - Decibel(least) <= SameBleed && Decibel(least / near[without]) is var level && level > -2 * Softest && level <= Louder ? least : null;
+        return
+            most > 0
+            && Decibel(most) - Decibel(least) <= SameBleed
+            && Decibel(least / near[without]) is var level
+            && level > -2 * Softest
+            && level <= Louder
+            ? least
+            : null;
     }
 
     // What each mic hears is its own person and the bleed of the others; solved by going round, since bleed is small.

@@ -5,21 +5,31 @@ using EmberLane.Core.Sync;
 namespace EmberLane.Core.Voices;
 
 /// <summary>
-/// The pitch of a voice each 20 ms, in hertz, 0 where nothing is voiced: the highest peak of the autocorrelation of 40 ms over that of the window (Boersma, 1993), between 65 and 420 Hz. Linear in the sound.
+/// The pitch of a voice each 20 ms, in hertz, 0 where nothing is voiced: the highest peak of the autocorrelation of 40 ms over that of the
+/// window (Boersma, 1993), between 65 and 420 Hz. Linear in the sound.
 /// </summary>
 public sealed class PitchTracker
 {
     /// <summary>Steps of <see cref="Mfcc"/> that one step of this lasts.</summary>
     public const int Every = 2;
 
-    private const int Rate = SilenceSegmenter.SampleRate / 2, Window = Rate / 25, Step = Rate / 50, Size = 1024, Shortest = Rate / 420, Longest = Rate / 65;
+    private const int Rate = SilenceSegmenter.SampleRate / 2,
+        Window = Rate / 25,
+        Step = Rate / 50,
+        Size = 1024,
+        Shortest = Rate / 420,
+        Longest = Rate / 65;
 
     /// <summary>A peak is voiced from this share of the whole on; quieter windows than this mean square are silence.</summary>
-    private const double Voiced = 0.5, Silence = 400;
+    private const double Voiced = 0.5,
+        Silence = 400;
 
     private static readonly RealFourier Fourier = new(Size);
 
-    private static readonly float[] Shape = [.. Enumerable.Range(0, Window).Select(i => (float)(0.5 - (0.5 * Math.Cos(2 * Math.PI * (i + 0.5) / Window))))];
+    private static readonly float[] Shape =
+    [
+        .. Enumerable.Range(0, Window).Select(i => (float)(0.5 - (0.5 * Math.Cos(2 * Math.PI * (i + 0.5) / Window)))),
+    ];
 
     private static readonly double[] OfWindow = Correlated(Shape);
 
@@ -79,7 +89,10 @@ public sealed class PitchTracker
         {
             return 0;
         }
-        double before = Share(best - 1), here = Share(best), after = Share(best + 1), bend = before - (2 * here) + after;
+        double before = Share(best - 1),
+            here = Share(best),
+            after = Share(best + 1),
+            bend = before - (2 * here) + after;
         return (float)(Rate / (best + (bend < 0 ? 0.5 * (before - after) / bend : 0)));
 
         double Share(int lag) => alike[lag] / alike[0] / (OfWindow[lag] / OfWindow[0]);

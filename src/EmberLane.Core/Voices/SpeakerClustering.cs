@@ -1,14 +1,16 @@
 namespace EmberLane.Core.Voices;
 
 /// <summary>
-/// Who speaks, from one mix: by how voices sound. Speech is cut into pieces of about two seconds; pieces that one normal distribution describes as well as two are put together, best first (Chen and Gopalakrishnan, 1998, by
-/// the Bayesian information criterion), until none are left or as many voices as were asked for; then the borders are found again frame by frame with each voice's own distribution, three times. How long people talk does not
-/// change how many they are: a voice is compared by a few seconds' worth of what it says.
+/// Who speaks, from one mix: by how voices sound. Speech is cut into pieces of about two seconds; pieces that one normal distribution
+/// describes as well as two are put together, best first (Chen and Gopalakrishnan, 1998, by the Bayesian information criterion), until none
+/// are left or as many voices as were asked for; then the borders are found again frame by frame with each voice's own distribution, three
+/// times. How long people talk does not change how many they are: a voice is compared by a few seconds' worth of what it says.
 /// </summary>
 public static class SpeakerClustering
 {
     /// <summary>Steps of a piece, and of the shortest that tells what a voice sounds like.</summary>
-    private const int Piece = 200, Telling = 80;
+    private const int Piece = 200,
+        Telling = 80;
 
     /// <summary>Pieces are put together among at most so many at a time, since the cost grows with their square.</summary>
     private const int AtOnce = 600;
@@ -17,8 +19,9 @@ public static class SpeakerClustering
     public const double Weight = 2.5;
 
     /// <summary>
-    /// So many steps does each count for at most when two are compared. No one talks as one normal distribution: with every second more of the same voice, two would describe it better. Measured, see the bench and
-    /// docs/architecture.md: more make more voices than people, which a person joins in a moment; fewer make one voice of two people.
+    /// So many steps does each count for at most when two are compared. No one talks as one normal distribution: with every second more of
+    /// the same voice, two would describe it better. Measured, see the bench and docs/architecture.md: more make more voices than people,
+    /// which a person joins in a moment; fewer make one voice of two people.
     /// </summary>
     private const long Compared = 1_100;
 
@@ -27,16 +30,22 @@ public static class SpeakerClustering
 
     private const int Rounds = 3;
 
-    /// <summary>Frames to both sides that have their say for a step, and how much of each one's say is its own, since neighbours say the same.</summary>
+    /// <summary>
+    /// Frames to both sides that have their say for a step, and how much of each one's say is its own, since neighbours say the same.
+    /// </summary>
     private const int Around = 40;
 
     private const double Own = 0.12;
 
-    private const int Pause = 20, ShortestSpeech = 20, LeastVoice = 150, Numbers = Mfcc.Coefficients * (Mfcc.Coefficients + 3) / 2;
+    private const int Pause = 20,
+        ShortestSpeech = 20,
+        LeastVoice = 150,
+        Numbers = Mfcc.Coefficients * (Mfcc.Coefficients + 3) / 2;
 
     /// <summary>
-    /// Sounds and mean squares of the same 10 ms steps (<see cref="Speech.SilenceSegmenter.Energy"/>). <paramref name="voices"/> is how many speak, 1 or more, or null to find out. Rows are <c>voice 1</c> … by when they are first heard.
-    /// Nothing random: the same sound gives the same answer.
+    /// Sounds and mean squares of the same 10 ms steps (<see cref="Speech.SilenceSegmenter.Energy"/>). <paramref name="voices"/> is how
+    /// many speak, 1 or more, or null to find out. Rows are <c>voice 1</c> … by when they are first heard. Nothing random: the same sound
+    /// gives the same answer.
     /// </summary>
     public static VoiceChances Of(IReadOnlyList<float[]> sounds, ReadOnlySpan<float> energy, int? voices)
     {
@@ -51,10 +60,22 @@ public static class SpeakerClustering
             return new VoiceChances([], []);
         }
         var all = Shape(sounds, speech).Variances();
-        var groups = Together([.. speech.SelectMany(Cut).Where(p => p.End - p.First >= Telling).DefaultIfEmpty(speech[0]).Select(p => Shape(sounds, [p]).Settle(all))], all, voices);
+        var groups = Together(
+            [
+                .. speech
+                    .SelectMany(Cut)
+                    .Where(p => p.End - p.First >= Telling)
+                    .DefaultIfEmpty(speech[0])
+                    .Select(p => Shape(sounds, [p]).Settle(all)),
+            ],
+            all,
+            voices
+        );
         for (var round = 0; round < Rounds; round++)
         {
-            var heard = Said(sounds, Rows(sounds, speech, groups, steps), voices).Where(s => s.Count >= LeastVoice || groups.Count == 1).ToList();
+            var heard = Said(sounds, Rows(sounds, speech, groups, steps), voices)
+                .Where(s => s.Count >= LeastVoice || groups.Count == 1)
+                .ToList();
             groups = Together([.. heard.DefaultIfEmpty(Shape(sounds, speech)).Select(s => s.Settle(all))], all, voices);
         }
         var rows = Rows(sounds, speech, groups, steps);
@@ -68,7 +89,11 @@ public static class SpeakerClustering
 
     // What each voice says; without those that never say anything in a row, unless their number was given.
     private static List<VoiceShape> Said(IReadOnlyList<float[]> sounds, List<float[]> rows, int? voices) =>
-        [.. rows.Select(r => StepRuns.Of(r.Length, i => r[i] >= 0.5f)).Where(said => voices is not null || said.AtLeast(Saying).Runs.Count > 0).Select(said => Shape(sounds, said.Runs))];
+        [
+            .. rows.Select(r => StepRuns.Of(r.Length, i => r[i] >= 0.5f))
+                .Where(said => voices is not null || said.AtLeast(Saying).Runs.Count > 0)
+                .Select(said => Shape(sounds, said.Runs)),
+        ];
 
     private static Func<int, bool> SpeechIn(ReadOnlySpan<float> energy)
     {
@@ -84,7 +109,14 @@ public static class SpeakerClustering
     private static IEnumerable<(int First, int End)> Cut((int First, int End) stretch)
     {
         var parts = Math.Max(1, (int)Math.Round((double)(stretch.End - stretch.First) / Piece));
-        return Enumerable.Range(0, parts).Select(p => (stretch.First + ((stretch.End - stretch.First) * p / parts), stretch.First + ((stretch.End - stretch.First) * (p + 1) / parts)));
+        return Enumerable
+            .Range(0, parts)
+            .Select(p =>
+                (
+                    stretch.First + ((stretch.End - stretch.First) * p / parts),
+                    stretch.First + ((stretch.End - stretch.First) * (p + 1) / parts)
+                )
+            );
     }
 
     private static VoiceShape Shape(IReadOnlyList<float[]> sounds, IReadOnlyList<(int First, int End)> where)
@@ -115,8 +147,8 @@ public static class SpeakerClustering
         return voices is { } given ? Join(shapes, all, given, long.MaxValue, always: true) : shapes;
     }
 
-    // The pair that loses least by being one, again and again, while the loss is less than the second's numbers are worth. Where there are still more than the number that was asked for, what they say in all decides: a small
-    // remainder is worth less than a person.
+    // The pair that loses least by being one, again and again, while the loss is less than the second's numbers are worth. Where there are
+    // still more than the number that was asked for, what they say in all decides: a small remainder is worth less than a person.
     private static List<VoiceShape> Join(List<VoiceShape> shapes, double[] all, int least, long most = Compared, bool always = false)
     {
         var losses = shapes.Select((s, i) => shapes.Take(i).Select(o => Loss(s, o, all, most)).ToList()).ToList();
@@ -159,40 +191,58 @@ public static class SpeakerClustering
     private static double Loss(VoiceShape one, VoiceShape other, double[] all, long most)
     {
         var both = one.With(other, most).Settle(all);
-        return (0.5 * ((both.Count * both.LogDeterminant) - (Math.Min(one.Count, most) * one.LogDeterminant) - (Math.Min(other.Count, most) * other.LogDeterminant))) - (Weight * 0.5 * Numbers * Math.Log(both.Count));
+        return (
+                0.5
+                * (
+                    (both.Count * both.LogDeterminant)
+                    - (Math.Min(one.Count, most) * one.LogDeterminant)
+                    - (Math.Min(other.Count, most) * other.LogDeterminant)
+                )
+            ) - (Weight * 0.5 * Numbers * Math.Log(both.Count));
     }
 
-    private static List<float[]> Rows(IReadOnlyList<float[]> sounds, IReadOnlyList<(int First, int End)> speech, List<VoiceShape> groups, int steps)
+    private static List<float[]> Rows(
+        IReadOnlyList<float[]> sounds,
+        IReadOnlyList<(int First, int End)> speech,
+        List<VoiceShape> groups,
+        int steps
+    )
     {
         var rows = groups.Select(_ => new float[steps]).ToList();
-        Parallel.ForEach(speech, stretch =>
-        {
-            var length = stretch.End - stretch.First;
-            var sums = groups.Select(g =>
+        Parallel.ForEach(
+            speech,
+            stretch =>
             {
-                var running = new double[length + 1];
+                var length = stretch.End - stretch.First;
+                var sums = groups
+                    .Select(g =>
+                    {
+                        var running = new double[length + 1];
+                        for (var i = 0; i < length; i++)
+                        {
+                            running[i + 1] = running[i] + g.Fits(sounds[stretch.First + i]);
+                        }
+                        return running;
+                    })
+                    .ToArray();
+                var fits = new double[groups.Count];
                 for (var i = 0; i < length; i++)
                 {
-                    running[i + 1] = running[i] + g.Fits(sounds[stretch.First + i]);
-                }
-                return running;
-            }).ToArray();
-            var fits = new double[groups.Count];
-            for (var i = 0; i < length; i++)
-            {
-                int from = Math.Max(0, i - Around), to = Math.Min(length, i + Around + 1);
-                for (var v = 0; v < fits.Length; v++)
-                {
-                    fits[v] = Own * (sums[v][to] - sums[v][from]);
-                }
-                var most = fits.Max();
-                var total = fits.Sum(f => Math.Exp(f - most));
-                for (var v = 0; v < fits.Length; v++)
-                {
-                    rows[v][stretch.First + i] = (float)(Math.Exp(fits[v] - most) / total);
+                    int from = Math.Max(0, i - Around),
+                        to = Math.Min(length, i + Around + 1);
+                    for (var v = 0; v < fits.Length; v++)
+                    {
+                        fits[v] = Own * (sums[v][to] - sums[v][from]);
+                    }
+                    var most = fits.Max();
+                    var total = fits.Sum(f => Math.Exp(f - most));
+                    for (var v = 0; v < fits.Length; v++)
+                    {
+                        rows[v][stretch.First + i] = (float)(Math.Exp(fits[v] - most) / total);
+                    }
                 }
             }
-        });
+        );
         return rows;
     }
 }

@@ -1,7 +1,8 @@
 namespace EmberLane.Core.Voices;
 
 /// <summary>
-/// How likely each voice speaks in each 10 ms step, 0–1, a row a voice, all of one length. Several may speak at once. Labels name the voices for a person who reads a list: <c>mic 2</c>, <c>room</c>, <c>voice 1</c>.
+/// How likely each voice speaks in each 10 ms step, 0–1, a row a voice, all of one length. Several may speak at once. Labels name the
+/// voices for a person who reads a list: <c>mic 2</c>, <c>room</c>, <c>voice 1</c>.
 /// </summary>
 public sealed record VoiceChances(IReadOnlyList<string> Labels, IReadOnlyList<float[]> Rows)
 {
@@ -13,9 +14,24 @@ public sealed record VoiceChances(IReadOnlyList<string> Labels, IReadOnlyList<fl
 
     public int Steps => Rows.Count == 0 ? 0 : Rows[0].Length;
 
-    /// <summary>Who speaks when, in order of their starts: where a voice is more likely than not to speak, breaths filled, clicks left out. Stretches of different voices may overlap.</summary>
+    /// <summary>
+    /// Who speaks when, in order of their starts: where a voice is more likely than not to speak, breaths filled, clicks left out.
+    /// Stretches of different voices may overlap.
+    /// </summary>
     public IReadOnlyList<Spoken> Spoken() =>
-        [.. Enumerable.Range(0, Rows.Count).SelectMany(v => StepRuns.Of(Rows[v].Length, i => Rows[v][i] >= 0.5f).Joined(Breath).AtLeast(Shortest).Select(r => new Spoken(v, r.First, r.End))).OrderBy(s => s.First).ThenBy(s => s.Voice)];
+        [
+            .. Enumerable
+                .Range(0, Rows.Count)
+                .SelectMany(v =>
+                    StepRuns
+                        .Of(Rows[v].Length, i => Rows[v][i] >= 0.5f)
+                        .Joined(Breath)
+                        .AtLeast(Shortest)
+                        .Select(r => new Spoken(v, r.First, r.End))
+                )
+                .OrderBy(s => s.First)
+                .ThenBy(s => s.Voice),
+        ];
 }
 
 /// <summary>A stretch in which a voice is heard, in 10 ms steps, the end exclusive.</summary>

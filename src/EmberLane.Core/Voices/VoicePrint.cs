@@ -1,8 +1,9 @@
 namespace EmberLane.Core.Voices;
 
 /// <summary>
-/// What a voice is known by in another sitting: how its sounds vary together (the covariances of <see cref="Mfcc"/>, row by row of the lower triangle), which another mic or room hardly changes, and its pitch. <see cref="Steps"/> is how many
-/// steps of 10 ms it was heard for; the pitches are the quartiles in hertz, 0 where it was never voiced.
+/// What a voice is known by in another sitting: how its sounds vary together (the covariances of <see cref="Mfcc"/>, row by row of the
+/// lower triangle), which another mic or room hardly changes, and its pitch. <see cref="Steps"/> is how many steps of 10 ms it was heard
+/// for; the pitches are the quartiles in hertz, 0 where it was never voiced.
 /// </summary>
 public sealed record VoicePrint(int Steps, IReadOnlyList<float> Covariances, float LowerPitch, float Pitch, float UpperPitch)
 {
@@ -15,12 +16,16 @@ public sealed record VoicePrint(int Steps, IReadOnlyList<float> Covariances, flo
     private const int D = Mfcc.Coefficients;
 
     /// <summary>Distances at which a likeness has fallen to 0.37 by either alone; chosen by <c>./ember bench voices</c>.</summary>
-    private const double TimbreUnlike = 0.5, PitchUnlike = 6;
+    private const double TimbreUnlike = 0.5,
+        PitchUnlike = 6;
 
     /// <summary>Of the steps in these stretches (ends exclusive); null when there are fewer than a second.</summary>
     public static VoicePrint? Of(IReadOnlyList<float[]> sounds, IReadOnlyList<float> pitches, IReadOnlyList<(int First, int End)> stretches)
     {
-        var steps = stretches.SelectMany(s => Enumerable.Range(s.First, Math.Max(0, s.End - s.First))).Where(s => s >= 0 && s < sounds.Count).ToList();
+        var steps = stretches
+            .SelectMany(s => Enumerable.Range(s.First, Math.Max(0, s.End - s.First)))
+            .Where(s => s >= 0 && s < sounds.Count)
+            .ToList();
         if (steps.Count < Telling / 10)
         {
             return null;
@@ -44,23 +49,31 @@ public sealed record VoicePrint(int Steps, IReadOnlyList<float> Covariances, flo
                 }
             }
         }
-        var voiced = steps.Where(s => s % PitchTracker.Every == 0 && s / PitchTracker.Every < pitches.Count).Select(s => pitches[s / PitchTracker.Every]).Where(p => p > 0).Order().ToList();
+        var voiced = steps
+            .Where(s => s % PitchTracker.Every == 0 && s / PitchTracker.Every < pitches.Count)
+            .Select(s => pitches[s / PitchTracker.Every])
+            .Where(p => p > 0)
+            .Order()
+            .ToList();
         float Quartile(int of4) => voiced.Count == 0 ? 0 : voiced[(voiced.Count - 1) * of4 / 4];
         return new VoicePrint(steps.Count, [.. products.Select(p => (float)p)], Quartile(1), Quartile(2), Quartile(3));
     }
 
     /// <summary>
-    /// How alike two voices are, 0–1: by the arithmetic-harmonic sphericity of their covariances (Bimbot and others, 1995), which is 0 for equal ones whatever the mic's colour, and by the distance of their pitches.
+    /// How alike two voices are, 0–1: by the arithmetic-harmonic sphericity of their covariances (Bimbot and others, 1995), which is 0 for
+    /// equal ones whatever the mic's colour, and by the distance of their pitches.
     /// </summary>
     public double Likeness(VoicePrint other)
     {
-        double timbre = Sphericity(other), semitones = Pitch > 0 && other.Pitch > 0 ? Math.Abs(12 * Math.Log2(Pitch / other.Pitch)) : 0;
+        double timbre = Sphericity(other),
+            semitones = Pitch > 0 && other.Pitch > 0 ? Math.Abs(12 * Math.Log2(Pitch / other.Pitch)) : 0;
         return Math.Exp(-((timbre / TimbreUnlike) + (semitones / PitchUnlike)));
     }
 
     private double Sphericity(VoicePrint other)
     {
-        double[,] a = Square(), b = other.Square();
+        double[,] a = Square(),
+            b = other.Square();
         return Math.Log(TraceOfRatio(a, b) * TraceOfRatio(b, a) / (D * D));
     }
 
@@ -80,7 +93,8 @@ public sealed record VoicePrint(int Steps, IReadOnlyList<float> Covariances, flo
     // The trace of A·B⁻¹, by Gauss and Jordan with the largest pivot.
     private static double TraceOfRatio(double[,] a, double[,] b)
     {
-        double[,] left = (double[,])b.Clone(), right = (double[,])a.Clone();
+        double[,] left = (double[,])b.Clone(),
+            right = (double[,])a.Clone();
         for (var column = 0; column < D; column++)
         {
             var pivot = Enumerable.Range(column, D - column).MaxBy(r => Math.Abs(left[r, column]));

@@ -1,6 +1,8 @@
 namespace EmberLane.Core.Voices;
 
-/// <summary>The frames of one voice as one normal distribution with all its covariances: how many, their sums and the sums of their products.</summary>
+/// <summary>
+/// The frames of one voice as one normal distribution with all its covariances: how many, their sums and the sums of their products.
+/// </summary>
 internal sealed class VoiceShape
 {
     private const int D = Mfcc.Coefficients;
@@ -8,8 +10,10 @@ internal sealed class VoiceShape
     /// <summary>Added to each variance: a share of what all sound varies by, so that few frames do not make a shape of no width.</summary>
     private const double Widened = 0.02;
 
-    private readonly double[] sums = new double[D], products = new double[D * (D + 1) / 2];
-    private double[] mean = [], lower = [];
+    private readonly double[] sums = new double[D],
+        products = new double[D * (D + 1) / 2];
+    private double[] mean = [],
+        lower = [];
     private double logDeterminant;
 
     public long Count { get; private set; }
@@ -33,7 +37,8 @@ internal sealed class VoiceShape
     /// <summary>Both as one, each counting for at most so many frames.</summary>
     public VoiceShape With(VoiceShape other, long most = long.MaxValue)
     {
-        double own = Share(most), others = other.Share(most);
+        double own = Share(most),
+            others = other.Share(most);
         var both = new VoiceShape { Count = Math.Min(Count, most) + Math.Min(other.Count, most) };
         for (var i = 0; i < sums.Length; i++)
         {
@@ -49,7 +54,12 @@ internal sealed class VoiceShape
     private double Share(long most) => Count <= most ? 1 : (double)most / Count;
 
     /// <summary>How widely each coefficient varies: the variances.</summary>
-    public double[] Variances() => [.. Enumerable.Range(0, D).Select(i => Math.Max(1e-6, (products[(i * (i + 1) / 2) + i] / Count) - (sums[i] / Count * (sums[i] / Count))))];
+    public double[] Variances() =>
+        [
+            .. Enumerable
+                .Range(0, D)
+                .Select(i => Math.Max(1e-6, (products[(i * (i + 1) / 2) + i] / Count) - (sums[i] / Count * (sums[i] / Count)))),
+        ];
 
     /// <summary>Works out the shape, once all frames are in; <paramref name="all"/> are the variances of all sound.</summary>
     public VoiceShape Settle(double[] all)

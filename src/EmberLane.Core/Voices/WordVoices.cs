@@ -4,36 +4,46 @@ namespace EmberLane.Core.Voices;
 public readonly record struct WordVoice(int Voice, int Sure);
 
 /// <summary>
-/// Gives words to voices: each word by how likely each voice speaks while it is said, with its neighbours' say, since a voice seldom changes within a sentence. Forward and backward along the words (Rabiner, 1989), so that
-/// each word's sureness counts all others.
+/// Gives words to voices: each word by how likely each voice speaks while it is said, with its neighbours' say, since a voice seldom
+/// changes within a sentence. Forward and backward along the words (Rabiner, 1989), so that each word's sureness counts all others.
 /// </summary>
 public static class WordVoices
 {
     /// <summary>Chance that the voice changes before a word: after a pause of 0.3 s, and without one.</summary>
-    private const double ChangeAfterPause = 0.25, Change = 0.03;
+    private const double ChangeAfterPause = 0.25,
+        Change = 0.03;
 
     private const int Pause = 30;
 
     /// <summary>No voice is ever taken to be quite silent, so that one odd word can not outweigh all others.</summary>
     private const double Least = 0.04;
 
-    /// <summary>Words as ranges of 10 ms steps, end exclusive, in order of their starts. Linear in the words times the square of the voices.</summary>
+    /// <summary>
+    /// Words as ranges of 10 ms steps, end exclusive, in order of their starts. Linear in the words times the square of the voices.
+    /// </summary>
     public static IReadOnlyList<WordVoice> Give(VoiceChances chances, IReadOnlyList<(int First, int End)> words)
     {
-        int voices = chances.Rows.Count, count = words.Count;
+        int voices = chances.Rows.Count,
+            count = words.Count;
         if (voices == 0 || count == 0)
         {
             return [.. words.Select(_ => new WordVoice(-1, 0))];
         }
         var fits = words.Select(w => Fits(chances, w)).ToArray();
-        double[][] forward = Along(Enumerable.Range(0, count)), backward = Along(Enumerable.Range(0, count).Reverse());
-        return [.. Enumerable.Range(0, count).Select(i =>
-        {
-            // Both ways hold the word's own fit; it counts once.
-            var joint = Enumerable.Range(0, voices).Select(v => forward[i][v] * backward[i][v] / fits[i][v]).ToArray();
-            var best = Array.IndexOf(joint, joint.Max());
-            return new WordVoice(best, (int)Math.Round(1000 * joint[best] / joint.Sum()));
-        })];
+        double[][] forward = Along(Enumerable.Range(0, count)),
+            backward = Along(Enumerable.Range(0, count).Reverse());
+        return
+        [
+            .. Enumerable
+                .Range(0, count)
+                .Select(i =>
+                {
+                    // Both ways hold the word's own fit; it counts once.
+                    var joint = Enumerable.Range(0, voices).Select(v => forward[i][v] * backward[i][v] / fits[i][v]).ToArray();
+                    var best = Array.IndexOf(joint, joint.Max());
+                    return new WordVoice(best, (int)Math.Round(1000 * joint[best] / joint.Sum()));
+                }),
+        ];
 
         double[][] Along(IEnumerable<int> order)
         {
@@ -42,8 +52,23 @@ public static class WordVoices
             foreach (var i in order)
             {
                 var gap = before < 0 ? 0 : words[Math.Max(i, before)].First - words[Math.Min(i, before)].End;
-                var change = voices == 1 ? 0 : gap >= Pause ? ChangeAfterPause : Change;
-                chance[i] = [.. Enumerable.Range(0, voices).Select(v => fits[i][v] * (before < 0 ? 1.0 / voices : (chance[before][v] * (1 - change)) + ((1 - chance[before][v]) * change / Math.Max(1, voices - 1))))];
+                var change =
+                    voices == 1 ? 0
+                    : gap >= Pause ? ChangeAfterPause
+                    : Change;
+                chance[i] =
+                [
+                    .. Enumerable
+                        .Range(0, voices)
+                        .Select(v =>
+                            fits[i][v]
+                            * (
+                                before < 0
+                                    ? 1.0 / voices
+                                    : (chance[before][v] * (1 - change)) + ((1 - chance[before][v]) * change / Math.Max(1, voices - 1))
+                            )
+                        ),
+                ];
                 var sum = chance[i].Sum();
                 chance[i] = [.. chance[i].Select(c => c / sum)];
                 before = i;
@@ -54,16 +79,19 @@ public static class WordVoices
 
     private static double[] Fits(VoiceChances chances, (int First, int End) word)
     {
-        int from = Math.Clamp(word.First, 0, chances.Steps), to = Math.Clamp(Math.Max(word.End, word.First + 1), from, chances.Steps);
-        var means = chances.Rows.Select(r =>
-        {
-            double sum = 0;
-            for (var i = from; i < to; i++)
+        int from = Math.Clamp(word.First, 0, chances.Steps),
+            to = Math.Clamp(Math.Max(word.End, word.First + 1), from, chances.Steps);
+        var means = chances
+            .Rows.Select(r =>
             {
-                sum += r[i];
-            }
-            return (to > from ? sum / (to - from) : 0) + Least;
-        }).ToArray();
+                double sum = 0;
+                for (var i = from; i < to; i++)
+                {
+                    sum += r[i];
+                }
+                return (to > from ? sum / (to - from) : 0) + Least;
+            })
+            .ToArray();
         return [.. means.Select(m => m / means.Sum())];
     }
 }

@@ -3,14 +3,18 @@ using EmberLane.Core.Speech;
 
 namespace EmberLane.Engines.Speech;
 
-/// <summary>A recogniser that a studio already has: a program that gets the path of a WAV file as its last argument (before it <c>--language</c> and two letters when that is not English) and answers with words JSON or WebVTT.</summary>
+/// <summary>
+/// A recogniser that a studio already has: a program that gets the path of a WAV file as its last argument (before it <c>--language</c> and
+/// two letters when that is not English) and answers with words JSON or WebVTT.
+/// </summary>
 public sealed class CommandRecogniser(string? program) : IRecogniser
 {
     public bool TakesPieces => false;
 
     public string? WhyNot(string language = "en") =>
         program is null ? "No command is set. Start Ember Lane with --recogniser-command PROGRAM."
-        : Programs.Find(program) is null ? $"The command {program} is not there. Start Ember Lane with --recogniser-command and a program that exists."
+        : Programs.Find(program) is null
+            ? $"The command {program} is not there. Start Ember Lane with --recogniser-command and a program that exists."
         : null;
 
     public async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(string wavPath, string title, string language, CancellationToken cancel)
@@ -19,14 +23,24 @@ public sealed class CommandRecogniser(string? program) : IRecogniser
         {
             throw new ToolException(reason);
         }
-        var answer = await Tool.ReadAsync(program!, language == "en" ? [wavPath] : ["--language", language, wavPath], TimeSpan.FromHours(12), cancel);
+        var answer = await Tool.ReadAsync(
+            program!,
+            language == "en" ? [wavPath] : ["--language", language, wavPath],
+            TimeSpan.FromHours(12),
+            cancel
+        );
         try
         {
-            return answer.TrimStart('\uFEFF').StartsWith("WEBVTT", StringComparison.Ordinal) ? WebVtt.ReadWords(answer) : WordsJson.Read(answer).Words;
+            return answer.TrimStart('\uFEFF').StartsWith("WEBVTT", StringComparison.Ordinal)
+                ? WebVtt.ReadWords(answer)
+                : WordsJson.Read(answer).Words;
         }
         catch (FormatException bad)
         {
-            throw new ToolException($"The command {Path.GetFileName(program)} answered with something that can not be read. {bad.Message}", bad);
+            throw new ToolException(
+                $"The command {Path.GetFileName(program)} answered with something that can not be read. {bad.Message}",
+                bad
+            );
         }
     }
 }

@@ -4,41 +4,61 @@ using EmberLane.Core.Voices;
 
 namespace EmberLane.Engines.Speech;
 
-/// <summary>Who speaks when in a sitting's sound: by the mic that is near where mics are worn, else by how voices sound in the one mix.</summary>
+/// <summary>
+/// Who speaks when in a sitting's sound: by the mic that is near where mics are worn, else by how voices sound in the one mix.
+/// </summary>
 public static class HeardVoices
 {
     /// <summary>
-    /// The words with their voices and how sure those are. <paramref name="energies"/> are the mics' and <paramref name="pcmPath"/> the mix of the same sound at 16 kHz (<see cref="SittingSound.MakeAsync"/>), which the words count
-    /// from. With a number of <paramref name="voices"/> given that the mics do not tell, the mix decides. Words that came with voices keep them.
+    /// The words with their voices and how sure those are. <paramref name="energies"/> are the mics' and <paramref name="pcmPath"/> the mix
+    /// of the same sound at 16 kHz (<see cref="SittingSound.MakeAsync"/>), which the words count from. With a number of
+    /// <paramref name="voices"/> given that the mics do not tell, the mix decides. Words that came with voices keep them.
     /// </summary>
-    public static IReadOnlyList<RecognisedWord> Give(IReadOnlyList<RecognisedWord> words, IReadOnlyList<float[]> energies, string pcmPath, int? voices)
+    public static IReadOnlyList<RecognisedWord> Give(
+        IReadOnlyList<RecognisedWord> words,
+        IReadOnlyList<float[]> energies,
+        string pcmPath,
+        int? voices
+    )
     {
         if (words.Count == 0 || words.Any(w => w.Voice is not null) || In(energies, pcmPath, voices) is not { Rows.Count: > 0 } chances)
         {
             return words;
         }
-        var given = WordVoices.Give(chances, [.. words.Select(w => ((int)w.Range.In.FromZero.ToSamplesFloor(100), (int)w.Range.Out.FromZero.ToSamplesFloor(100)))]);
+        var given = WordVoices.Give(
+            chances,
+            [.. words.Select(w => ((int)w.Range.In.FromZero.ToSamplesFloor(100), (int)w.Range.Out.FromZero.ToSamplesFloor(100)))]
+        );
         return [.. words.Select((w, i) => w with { Voice = chances.Labels[given[i].Voice], VoiceSure = given[i].Sure })];
     }
 
     private static VoiceChances In(IReadOnlyList<float[]> energies, string pcmPath, int? voices)
     {
         var near = MicDiarisation.Of(energies);
-        return near is not null && (voices is null || voices == near.Rows.Count) ? near : SpeakerClustering.Of(SoundsOf(pcmPath), PcmFile.Energy(pcmPath), voices);
+        return near is not null && (voices is null || voices == near.Rows.Count)
+            ? near
+            : SpeakerClustering.Of(SoundsOf(pcmPath), PcmFile.Energy(pcmPath), voices);
     }
 
     /// <summary>
-    /// What each voice sounds like in the stretches that it says, in steps of 10 ms of the sound at <paramref name="pcmPath"/> (16 kHz, ends exclusive); one without steps where that is too little to tell.
+    /// What each voice sounds like in the stretches that it says, in steps of 10 ms of the sound at <paramref name="pcmPath"/> (16 kHz,
+    /// ends exclusive); one without steps where that is too little to tell.
     /// </summary>
-    public static IReadOnlyDictionary<int, VoicePrint> Prints(string pcmPath, IReadOnlyDictionary<int, IReadOnlyList<(int First, int End)>> said)
+    public static IReadOnlyDictionary<int, VoicePrint> Prints(
+        string pcmPath,
+        IReadOnlyDictionary<int, IReadOnlyList<(int First, int End)>> said
+    )
     {
         var sounds = new Mfcc();
         var pitch = new PitchTracker();
-        Hear(pcmPath, samples =>
-        {
-            sounds.Add(samples);
-            pitch.Add(samples);
-        });
+        Hear(
+            pcmPath,
+            samples =>
+            {
+                sounds.Add(samples);
+                pitch.Add(samples);
+            }
+        );
         return said.ToDictionary(s => s.Key, s => VoicePrint.Of(sounds.Frames, pitch.Steps, s.Value) ?? VoicePrint.None);
     }
 

@@ -4,10 +4,14 @@ using EmberLane.Core.Speech;
 
 namespace EmberLane.Engines.Speech;
 
-/// <summary>Raw 16-bit mono samples in a file, read in parts so that memory does not grow with its length. Little-endian, as this machine is.</summary>
+/// <summary>
+/// Raw 16-bit mono samples in a file, read in parts so that memory does not grow with its length. Little-endian, as this machine is.
+/// </summary>
 public static class PcmFile
 {
-    private const int Chunk = SilenceSegmenter.SampleRate * 10, HeaderBytes = 44, WideBytes = 36;
+    private const int Chunk = SilenceSegmenter.SampleRate * 10,
+        HeaderBytes = 44,
+        WideBytes = 36;
 
     /// <summary>Energy of each 10 ms of 16 kHz sound.</summary>
     public static float[] Energy(string path)
@@ -24,9 +28,12 @@ public static class PcmFile
     }
 
     /// <summary>All samples as −1..1.</summary>
-    public static float[] ReadAll(string path) => Array.ConvertAll(MemoryMarshal.Cast<byte, short>(File.ReadAllBytes(path)).ToArray(), s => s / 32768f);
+    public static float[] ReadAll(string path) =>
+        Array.ConvertAll(MemoryMarshal.Cast<byte, short>(File.ReadAllBytes(path)).ToArray(), s => s / 32768f);
 
-    /// <summary>The samples of a WAV file as <see cref="WriteWavAsync"/> writes it. Throws <see cref="InvalidDataException"/> for any other.</summary>
+    /// <summary>
+    /// The samples of a WAV file as <see cref="WriteWavAsync"/> writes it. Throws <see cref="InvalidDataException"/> for any other.
+    /// </summary>
     public static short[] ReadWav(string path)
     {
         var bytes = File.ReadAllBytes(path);
@@ -39,10 +46,13 @@ public static class PcmFile
     public static async Task WriteAsync(string path, ReadOnlyMemory<short> samples, CancellationToken cancel) =>
         await File.WriteAllBytesAsync(path, MemoryMarshal.AsBytes(samples.Span).ToArray(), cancel);
 
-    /// <summary>Writes samples from first to end (exclusive, cut at the file's end) as a 16 kHz WAV file; streams. Beyond 4 GiB the file is RF64.</summary>
+    /// <summary>
+    /// Writes samples from first to end (exclusive, cut at the file's end) as a 16 kHz WAV file; streams. Beyond 4 GiB the file is RF64.
+    /// </summary>
     public static async Task WriteWavAsync(string path, long first, long end, string wavPath, CancellationToken cancel)
     {
-        await using FileStream file = File.OpenRead(path), wav = File.Create(wavPath);
+        await using FileStream file = File.OpenRead(path),
+            wav = File.Create(wavPath);
         await wav.WriteAsync(Header(Math.Max(0, (Math.Min(end * 2, file.Length) - (first * 2)) & ~1L)), cancel);
         await CopyAsync(file, first, end, wav, cancel);
     }
@@ -50,7 +60,8 @@ public static class PcmFile
     /// <summary>Copies the raw samples from first to end (exclusive, cut at the file's end) into a file of their own; streams.</summary>
     public static async Task WritePartAsync(string path, long first, long end, string output, CancellationToken cancel)
     {
-        await using FileStream file = File.OpenRead(path), part = File.Create(output);
+        await using FileStream file = File.OpenRead(path),
+            part = File.Create(output);
         await CopyAsync(file, first, end, part, cancel);
     }
 

@@ -3,21 +3,26 @@ using EmberLane.Core.Speech;
 
 namespace EmberLane.Engines.Speech;
 
-/// <summary>The local recogniser: pocketsphinx with the English model, from the Debian packages pocketsphinx and pocketsphinx-en-us.</summary>
+/// <summary>
+/// The local recogniser: pocketsphinx with the English model, from the Debian packages pocketsphinx and pocketsphinx-en-us.
+/// </summary>
 public sealed class PocketSphinx(string program = "pocketsphinx_batch") : IRecogniser
 {
     private const int StepSamples = SilenceSegmenter.SampleRate / 100;
 
     public bool TakesPieces => true;
 
-    public string? WhyNot(string language = "en") => language != "en" ? "The local recogniser knows English only. Choose a command of yours in Settings for other languages, or bring a text in."
+    public string? WhyNot(string language = "en") =>
+        language != "en"
+            ? "The local recogniser knows English only. Choose a command of yours in Settings for other languages, or bring a text in."
         : Programs.Find(program) is null
-        ? "The local recogniser is not installed. Install the Debian packages pocketsphinx and pocketsphinx-en-us, or run ./ember demo, which does it."
+            ? "The local recogniser is not installed. Install the Debian packages pocketsphinx and pocketsphinx-en-us, "
+                + "or run ./ember demo, which does it."
         : null;
 
     /// <summary>
-    /// Hands the program one utterance at a time, so that it takes away that utterance's own mean spectrum: the voice's and the room's. Let loose on the running sound, it takes away the mean of whoever
-    /// spoke before (./ember bench speech shows the difference).
+    /// Hands the program one utterance at a time, so that it takes away that utterance's own mean spectrum: the voice's and the room's. Let
+    /// loose on the running sound, it takes away the mean of whoever spoke before (./ember bench speech shows the difference).
     /// </summary>
     public async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(string wavPath, string title, string language, CancellationToken cancel)
     {
@@ -38,14 +43,41 @@ public sealed class PocketSphinx(string program = "pocketsphinx_batch") : IRecog
         {
             foreach (var (first, end) in utterances)
             {
-                await PcmFile.WriteAsync(Path.Combine(folder, Name(first) + ".raw"), samples.AsMemory((first * StepSamples)..Math.Min(samples.Length, end * StepSamples)), cancel);
+                await PcmFile.WriteAsync(
+                    Path.Combine(folder, Name(first) + ".raw"),
+                    samples.AsMemory((first * StepSamples)..Math.Min(samples.Length, end * StepSamples)),
+                    cancel
+                );
             }
-            string list = Path.Combine(folder, "list"), words = Path.Combine(folder, "words");
+            string list = Path.Combine(folder, "list"),
+                words = Path.Combine(folder, "words");
             await File.WriteAllLinesAsync(list, utterances.Select(u => Name(u.First)), cancel);
-            // Fewer hypotheses a frame than its default of 30 000 make it fast enough. Its noise removal stays: recorder mixes gave more word errors without. Its silence removal goes: word times
-            // after a removed silence came out too early.
-            await Tool.RunAsync(program, ["-adcin", "yes", "-cepdir", folder, "-cepext", ".raw", "-ctl", list, "-ctm", words, "-maxhmmpf", "3500", "-remove_silence", "no", "-logfn", Path.Combine(folder, "log")],
-                TimeSpan.FromHours(2), _ => { }, cancel);
+            // Fewer hypotheses a frame than its default of 30 000 make it fast enough. Its noise removal stays: recorder mixes gave more
+            // word errors without. Its silence removal goes: word times after a removed silence came out too early.
+            await Tool.RunAsync(
+                program,
+                [
+                    "-adcin",
+                    "yes",
+                    "-cepdir",
+                    folder,
+                    "-cepext",
+                    ".raw",
+                    "-ctl",
+                    list,
+                    "-ctm",
+                    words,
+                    "-maxhmmpf",
+                    "3500",
+                    "-remove_silence",
+                    "no",
+                    "-logfn",
+                    Path.Combine(folder, "log"),
+                ],
+                TimeSpan.FromHours(2),
+                _ => { },
+                cancel
+            );
             return [.. (await File.ReadAllLinesAsync(words, cancel)).Select(Parse).OfType<RecognisedWord>().OrderBy(w => w.Range.In)];
         }
         finally
@@ -55,25 +87,35 @@ public sealed class PocketSphinx(string program = "pocketsphinx_batch") : IRecog
     }
 
     /// <summary>
-    /// A line of its words, <c>u000133 1 0.09 0.26 ferry 0.994</c>: the utterance, named by the step it begins at, a channel, start and length in seconds, the word, how sure as a probability. Null for
-    /// silence, noises and anything else.
+    /// A line of its words, <c>u000133 1 0.09 0.26 ferry 0.994</c>: the utterance, named by the step it begins at, a channel, start and
+    /// length in seconds, the word, how sure as a probability. Null for silence, noises and anything else.
     /// </summary>
     public static RecognisedWord? Parse(string line)
     {
         var fields = line.Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        if (fields is not [['u', .. var step], _, var from, var length, var word, var sure] || word is ['<', ..] or ['[', ..] or ['+', ..] ||
-            !int.TryParse(step, NumberStyles.None, CultureInfo.InvariantCulture, out var first) || !Decimal(from, out var start) || !Decimal(length, out var lasts) || !Decimal(sure, out var probability))
+        if (
+            fields is not [['u', .. var step], _, var from, var length, var word, var sure]
+            || word is ['<', ..] or ['[', ..] or ['+', ..]
+            || !int.TryParse(step, NumberStyles.None, CultureInfo.InvariantCulture, out var first)
+            || !Decimal(from, out var start)
+            || !Decimal(length, out var lasts)
+            || !Decimal(sure, out var probability)
+        )
         {
             return null;
         }
         var variant = word.IndexOf('(', StringComparison.Ordinal);
         var text = variant > 0 ? word[..variant] : word;
         var at = new SourceTime(MediaTime.FromSecondsRounded((first / 100m) + start));
-        return new RecognisedWord(text == "i" || text.StartsWith("i'", StringComparison.Ordinal) ? "I" + text[1..] : text,
-            new SourceRange(at, at + MediaTime.FromSecondsRounded(lasts)), (int)Math.Min(1000, decimal.Round(probability * 1000)));
+        return new RecognisedWord(
+            text == "i" || text.StartsWith("i'", StringComparison.Ordinal) ? "I" + text[1..] : text,
+            new SourceRange(at, at + MediaTime.FromSecondsRounded(lasts)),
+            (int)Math.Min(1000, decimal.Round(probability * 1000))
+        );
     }
 
     private static string Name(int firstStep) => string.Create(CultureInfo.InvariantCulture, $"u{firstStep:D6}");
 
-    private static bool Decimal(string text, out decimal value) => decimal.TryParse(text, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out value);
+    private static bool Decimal(string text, out decimal value) =>
+        decimal.TryParse(text, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out value);
 }

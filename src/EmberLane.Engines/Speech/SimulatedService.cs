@@ -4,25 +4,41 @@ using EmberLane.Core.Speech;
 namespace EmberLane.Engines.Speech;
 
 /// <summary>
-/// A simulated recognition service for demonstrations and tests without waiting. It does not listen: it answers from the demonstration script, with mishearings
-/// and delays that are the same each time for the same seed.
+/// A simulated recognition service for demonstrations and tests without waiting. It does not listen: it answers from the demonstration
+/// script, with mishearings and delays that are the same each time for the same seed.
 /// </summary>
 public sealed class SimulatedService(string footageFolder, TimeSpan delay, int seed = 11) : IRecogniser
 {
     private static readonly Dictionary<string, string> Mishearings = new()
     {
-        ["ferry"] = "fairy", ["tern"] = "turn", ["cable"] = "table", ["ramp"] = "lamp", ["where"] = "wear", ["water"] = "waiter", ["bridge"] = "ridge", ["compass"] = "come pass", ["quarry"] = "query",
+        ["ferry"] = "fairy",
+        ["tern"] = "turn",
+        ["cable"] = "table",
+        ["ramp"] = "lamp",
+        ["where"] = "wear",
+        ["water"] = "waiter",
+        ["bridge"] = "ridge",
+        ["compass"] = "come pass",
+        ["quarry"] = "query",
     };
 
     public bool TakesPieces => false;
 
-    public string? WhyNot(string language = "en") => language != "en" ? "The simulated service knows English only." : Directory.Exists(footageFolder) ? null : "The simulated service answers from the demonstration script, which is not installed here.";
+    public string? WhyNot(string language = "en") =>
+        language != "en" ? "The simulated service knows English only."
+        : Directory.Exists(footageFolder) ? null
+        : "The simulated service answers from the demonstration script, which is not installed here.";
 
     public async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(string wavPath, string title, string language, CancellationToken cancel)
     {
-        var truth = Directory.EnumerateFiles(footageFolder, "*.truth.json").Select(f => JsonDocument.Parse(File.ReadAllText(f)))
-            .FirstOrDefault(d => d.RootElement.GetProperty("sitting").GetString() == title)
-            ?? throw new ToolException($"The simulated service knows only the demonstration sittings, and “{title}” is none of them. Choose another recogniser.");
+        var truth =
+            Directory
+                .EnumerateFiles(footageFolder, "*.truth.json")
+                .Select(f => JsonDocument.Parse(File.ReadAllText(f)))
+                .FirstOrDefault(d => d.RootElement.GetProperty("sitting").GetString() == title)
+            ?? throw new ToolException(
+                $"The simulated service knows only the demonstration sittings, and “{title}” is none of them. Choose another recogniser."
+            );
         using (truth)
         {
             await Task.Delay(delay, cancel);

@@ -5,10 +5,16 @@ using EmberLane.Core.Speech;
 
 namespace EmberLane.Engines.Speech;
 
-/// <summary>A mic as the sound of a sitting is made of it: a channel of a file, counted through all its tracks, where the file lies, and whether it goes into the mix or is only measured.</summary>
+/// <summary>
+/// A mic as the sound of a sitting is made of it: a channel of a file, counted through all its tracks, where the file lies, and whether it
+/// goes into the mix or is only measured.
+/// </summary>
 public sealed record PlacedMic(string Path, SourceFacts Facts, ClockMap Place, int Channel, bool Heard);
 
-/// <summary>Makes the one sound of a sitting: its mics, from any of its files, on the sitting's clock, mixed so that the near one leads. Streams: memory does not grow with length.</summary>
+/// <summary>
+/// Makes the one sound of a sitting: its mics, from any of its files, on the sitting's clock, mixed so that the near one leads. Streams:
+/// memory does not grow with length.
+/// </summary>
 public static class SittingSound
 {
     /// <summary>Ends of each file that are kept back so that a run may reach a little behind.</summary>
@@ -26,8 +32,9 @@ public static class SittingSound
     }
 
     /// <summary>
-    /// The mix as raw 16-bit samples at 16 kHz in <paramref name="output"/>, whole or not there; and for each mic, in the order given, the mean square of its 10 ms steps. Both begin at <see cref="Extent"/>'s start.
-    /// Throws <see cref="ToolException"/> when a file can not be decoded.
+    /// The mix as raw 16-bit samples at 16 kHz in <paramref name="output"/>, whole or not there; and for each mic, in the order given, the
+    /// mean square of its 10 ms steps. Both begin at <see cref="Extent"/>'s start. Throws <see cref="ToolException"/> when a file can not
+    /// be decoded.
     /// </summary>
     public static async Task<IReadOnlyList<float[]>> MakeAsync(IReadOnlyList<PlacedMic> mics, string output, CancellationToken cancel)
     {
@@ -49,20 +56,42 @@ public static class SittingSound
     }
 
     /// <summary>The mix at 48 kHz as a file that a browser plays; it begins at <see cref="Extent"/>'s start.</summary>
-    public static Task MakePlayableAsync(IReadOnlyList<PlacedMic> mics, string output, Action<MediaTime>? progress, CancellationToken cancel)
+    public static Task MakePlayableAsync(
+        IReadOnlyList<PlacedMic> mics,
+        string output,
+        Action<MediaTime>? progress,
+        CancellationToken cancel
+    )
     {
         const int rate = 48_000;
         var heard = mics.Where(m => m.Heard).ToList();
         return Ffmpeg.EncodeSoundAsync((stream, stop) => WriteAsync(heard, rate, stream, null, progress, stop), rate, output, cancel);
     }
 
-    private static async Task WriteAsync(IReadOnlyList<PlacedMic> mics, int rate, Stream to, ChannelEnergies? energies, Action<MediaTime>? progress, CancellationToken cancel)
+    private static async Task WriteAsync(
+        IReadOnlyList<PlacedMic> mics,
+        int rate,
+        Stream to,
+        ChannelEnergies? energies,
+        Action<MediaTime>? progress,
+        CancellationToken cancel
+    )
     {
         var extent = Extent(mics);
         var total = Exact.CeilingDivide((Int128)extent.Length.Units * rate, MediaTime.UnitsPerSecond);
         // A file's track is decoded once, whatever number of its channels is used.
-        var tracks = mics.Select((mic, slot) => (mic, slot, at: mic.Facts.Locate(mic.Channel))).GroupBy(m => (m.mic.Path, m.at.Track.Index, m.mic.Place))
-            .Select(g => new Track(g.First().mic, g.First().at.Track, [.. g.Select(m => m.at.Channel)], [.. g.Select(m => m.slot)], extent.In, rate, cancel)).ToList();
+        var tracks = mics.Select((mic, slot) => (mic, slot, at: mic.Facts.Locate(mic.Channel)))
+            .GroupBy(m => (m.mic.Path, m.at.Track.Index, m.mic.Place))
+            .Select(g => new Track(
+                g.First().mic,
+                g.First().at.Track,
+                [.. g.Select(m => m.at.Channel)],
+                [.. g.Select(m => m.slot)],
+                extent.In,
+                rate,
+                cancel
+            ))
+            .ToList();
         var heard = Enumerable.Range(0, mics.Count).Where(i => mics[i].Heard).ToArray();
         var mix = new AutoMix(heard.Length, rate);
         try
@@ -112,7 +141,15 @@ public static class SittingSound
     }
 
     // One track of one file, read in step with the sitting's clock.
-    private sealed class Track(PlacedMic mic, SoundTrack track, int[] channels, int[] slots, SittingTime from, int rate, CancellationToken cancel) : IAsyncDisposable
+    private sealed class Track(
+        PlacedMic mic,
+        SoundTrack track,
+        int[] channels,
+        int[] slots,
+        SittingTime from,
+        int rate,
+        CancellationToken cancel
+    ) : IAsyncDisposable
     {
         private readonly DecodedChannels samples = DecodedChannels.Open(mic.Path, track, channels, rate, cancel);
         private readonly DriftResampler clock = new(mic.Place, from, rate);

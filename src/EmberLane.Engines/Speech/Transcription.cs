@@ -8,43 +8,59 @@ public sealed record DonePiece(SoundPiece Piece, IReadOnlyList<RecognisedWord> W
 /// <summary>Recognises a whole sound: cut at quiet places, pieces on all cores, words put back on one clock.</summary>
 public sealed class Transcription(IRecogniser recogniser, int workers, string language = "en")
 {
-    /// <summary>Shortest and longest piece, in 10 ms steps: long against the half second in which the recogniser starts, short enough to see it get on.</summary>
-    private const int Shortest = 2_000, Longest = 4_000;
+    /// <summary>
+    /// Shortest and longest piece, in 10 ms steps: long against the half second in which the recogniser starts, short enough to see it get
+    /// on.
+    /// </summary>
+    private const int Shortest = 2_000,
+        Longest = 4_000;
 
     private const int StepSamples = SilenceSegmenter.SampleRate / 100;
 
     /// <summary>
-    /// Recognises the 16 kHz raw sound in <paramref name="pcmPath"/>. Pieces in <paramref name="done"/> from an earlier, interrupted run are not made again; each is handed to
-    /// <paramref name="onPiece"/> as it comes. Throws <see cref="ToolException"/> when the recogniser fails.
+    /// Recognises the 16 kHz raw sound in <paramref name="pcmPath"/>. Pieces in <paramref name="done"/> from an earlier, interrupted run
+    /// are not made again; each is handed to <paramref name="onPiece"/> as it comes. Throws <see cref="ToolException"/> when the recogniser
+    /// fails.
     /// </summary>
     public async Task<IReadOnlyList<RecognisedWord>> RunAsync(
-        string pcmPath, string title, IReadOnlyDictionary<SoundPiece, IReadOnlyList<RecognisedWord>> done, Func<DonePiece, Task> onPiece, CancellationToken cancel)
+        string pcmPath,
+        string title,
+        IReadOnlyDictionary<SoundPiece, IReadOnlyList<RecognisedWord>> done,
+        Func<DonePiece, Task> onPiece,
+        CancellationToken cancel
+    )
     {
         var pieces = Plan(pcmPath);
         var results = new IReadOnlyList<RecognisedWord>[pieces.Count];
         using var gate = new SemaphoreSlim(1, 1);
         // Longest first, so that no core is left with a long piece at the end.
         var order = Enumerable.Range(0, pieces.Count).OrderByDescending(i => pieces[i].Steps);
-        await Parallel.ForEachAsync(order, new ParallelOptions { MaxDegreeOfParallelism = workers, CancellationToken = cancel }, async (i, stop) =>
-        {
-            results[i] = done.TryGetValue(pieces[i], out var kept) ? kept : await PieceAsync(pcmPath, pieces[i], title, stop);
-            await gate.WaitAsync(stop);
-            try
+        await Parallel.ForEachAsync(
+            order,
+            new ParallelOptions { MaxDegreeOfParallelism = workers, CancellationToken = cancel },
+            async (i, stop) =>
             {
-                await onPiece(new DonePiece(pieces[i], results[i]));
+                results[i] = done.TryGetValue(pieces[i], out var kept) ? kept : await PieceAsync(pcmPath, pieces[i], title, stop);
+                await gate.WaitAsync(stop);
+                try
+                {
+                    await onPiece(new DonePiece(pieces[i], results[i]));
+                }
+                finally
+                {
+                    gate.Release();
+                }
             }
-            finally
-            {
-                gate.Release();
-            }
-        });
+        );
         return [.. results.SelectMany(w => w)];
     }
 
     private List<SoundPiece> Plan(string pcmPath)
     {
         var energy = PcmFile.Energy(pcmPath);
-        return recogniser.TakesPieces ? [.. SilenceSegmenter.Plan(energy, Shortest, Longest).Select(p => new SoundPiece(p.First, p.End))] : [new SoundPiece(0, energy.Length)];
+        return recogniser.TakesPieces
+            ? [.. SilenceSegmenter.Plan(energy, Shortest, Longest).Select(p => new SoundPiece(p.First, p.End))]
+            : [new SoundPiece(0, energy.Length)];
     }
 
     private async Task<IReadOnlyList<RecognisedWord>> PieceAsync(string pcmPath, SoundPiece piece, string title, CancellationToken cancel)

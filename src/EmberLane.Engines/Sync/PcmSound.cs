@@ -19,7 +19,8 @@ public sealed class PcmSound : ISound, IDisposable
     public void Read(long at, Span<float> into)
     {
         into.Clear();
-        long from = Math.Clamp(at, 0, Length), to = Math.Clamp(at + into.Length, 0, Length);
+        long from = Math.Clamp(at, 0, Length),
+            to = Math.Clamp(at + into.Length, 0, Length);
         if (to <= from)
         {
             return;

@@ -11,18 +11,30 @@ public static class SoundExtract
     public const int Rate = 48_000;
 
     /// <summary>
-    /// The mix of all channels of the first track, or the one <paramref name="channel"/> counted through all tracks, from <paramref name="from"/>, which may lie before the start, −1..1; silence where there is none. At most a minute. Throws <see cref="ToolException"/> when it can not be decoded.
+    /// The mix of all channels of the first track, or the one <paramref name="channel"/> counted through all tracks, from
+    /// <paramref name="from"/>, which may lie before the start, −1..1; silence where there is none. At most a minute. Throws
+    /// <see cref="ToolException"/> when it can not be decoded.
     /// </summary>
-    public static async Task<float[]> ReadAsync(string path, SourceFacts facts, MediaTime from, MediaTime length, CancellationToken cancel, int? channel = null)
+    public static async Task<float[]> ReadAsync(
+        string path,
+        SourceFacts facts,
+        MediaTime from,
+        MediaTime length,
+        CancellationToken cancel,
+        int? channel = null
+    )
     {
         ArgumentOutOfRangeException.ThrowIfGreaterThan(length, MediaTime.FromMilliseconds(60_000));
         var samples = new float[Samples(length)];
-        MediaTime start = MediaTime.Max(from, MediaTime.Zero), end = MediaTime.Min(from + length, facts.Duration);
+        MediaTime start = MediaTime.Max(from, MediaTime.Zero),
+            end = MediaTime.Min(from + length, facts.Duration);
         if (end <= start)
         {
             return samples;
         }
-        var heard = MemoryMarshal.Cast<byte, short>(await Ffmpeg.DecodePartAsync(path, facts, start, end - start, channel, Rate, cancel)).ToArray();
+        var heard = MemoryMarshal
+            .Cast<byte, short>(await Ffmpeg.DecodePartAsync(path, facts, start, end - start, channel, Rate, cancel))
+            .ToArray();
         var skip = Samples(start - from);
         for (var i = 0; i < heard.Length && skip + i < samples.Length; i++)
         {
@@ -39,7 +51,18 @@ public static class SoundExtract
         "RIFF"u8.CopyTo(wav);
         "WAVEfmt "u8.CopyTo(wav.AsSpan(8));
         "data"u8.CopyTo(wav.AsSpan(36));
-        foreach (var (at, value) in new (int, int)[] { (4, wav.Length - 8), (16, 16), (20, 1 | (2 << 16)), (24, Rate), (28, Rate * 4), (32, 4 | (16 << 16)), (40, wav.Length - head) })
+        foreach (
+            var (at, value) in new (int, int)[]
+            {
+                (4, wav.Length - 8),
+                (16, 16),
+                (20, 1 | (2 << 16)),
+                (24, Rate),
+                (28, Rate * 4),
+                (32, 4 | (16 << 16)),
+                (40, wav.Length - head),
+            }
+        )
         {
             BinaryPrimitives.WriteInt32LittleEndian(wav.AsSpan(at), value);
         }

@@ -20,8 +20,9 @@ public static class SyncSound
     }
 
     /// <summary>
-    /// All channels mixed, as 16-bit samples at <see cref="SoundMatch.SampleRate"/> in <paramref name="output"/>; where they cancel each other (one wired in opposite phase), the first channel alone. Streams:
-    /// memory does not grow with the file. Throws <see cref="ToolException"/> when the sound can not be decoded.
+    /// All channels mixed, as 16-bit samples at <see cref="SoundMatch.SampleRate"/> in <paramref name="output"/>; where they cancel each
+    /// other (one wired in opposite phase), the first channel alone. Streams: memory does not grow with the file. Throws
+    /// <see cref="ToolException"/> when the sound can not be decoded.
     /// </summary>
     public static async Task DecodeAsync(string path, SourceFacts facts, string output, CancellationToken cancel)
     {
@@ -30,16 +31,21 @@ public static class SyncSound
             await Ffmpeg.DecodeMonoAsync(path, facts, null, SoundMatch.SampleRate, output, cancel);
             return;
         }
-        string both = output + ".both", part = output + ".part";
+        string both = output + ".both",
+            part = output + ".part";
         try
         {
             await Ffmpeg.DecodeMixAndFirstAsync(path, facts, SoundMatch.SampleRate, both, cancel);
-            double mix = 0, first = 0;
+            double mix = 0,
+                first = 0;
             await foreach (var samples in ReadAsync(both, cancel))
             {
                 for (var i = 0; i + 1 < samples.Length; i += 2)
                 {
-                    (mix, first) = (mix + ((double)samples.Span[i] * samples.Span[i]), first + ((double)samples.Span[i + 1] * samples.Span[i + 1]));
+                    (mix, first) = (
+                        mix + ((double)samples.Span[i] * samples.Span[i]),
+                        first + ((double)samples.Span[i + 1] * samples.Span[i + 1])
+                    );
                 }
             }
             var channel = mix < Cancelled * first ? 1 : 0;
@@ -64,7 +70,10 @@ public static class SyncSound
         }
     }
 
-    private static async IAsyncEnumerable<ReadOnlyMemory<short>> ReadAsync(string path, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
+    private static async IAsyncEnumerable<ReadOnlyMemory<short>> ReadAsync(
+        string path,
+        [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel
+    )
     {
         await using var file = File.OpenRead(path);
         var buffer = new byte[Part * 2];

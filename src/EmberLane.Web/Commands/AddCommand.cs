@@ -5,16 +5,21 @@ using EmberLane.Store;
 
 namespace EmberLane.Web.Commands;
 
-/// <summary><c>ember add FOLDER --production NAME [--data DIR]</c>: brings a folder with its subfolders in; the production is begun when there is none of that name.</summary>
+/// <summary>
+/// <c>ember add FOLDER --production NAME [--data DIR]</c>: brings a folder with its subfolders in; the production is begun when there is
+/// none of that name.
+/// </summary>
 internal static class AddCommand
 {
     /// <summary>
-    /// Returns 0, also when files were left out; they are listed. What is made from the files is queued for the server. Throws <see cref="ArgumentException"/>, <see cref="IOException"/> or
-    /// <see cref="Engines.ToolException"/> with what to do.
+    /// Returns 0, also when files were left out; they are listed. What is made from the files is queued for the server. Throws
+    /// <see cref="ArgumentException"/>, <see cref="IOException"/> or <see cref="Engines.ToolException"/> with what to do.
     /// </summary>
     public static async Task<int> RunAsync(IReadOnlyList<string> arguments, TextWriter output, CancellationToken cancel)
     {
-        string? folder = null, name = null, data = Path.Combine(Environment.CurrentDirectory, "data");
+        string? folder = null,
+            name = null,
+            data = Path.Combine(Environment.CurrentDirectory, "data");
         for (var i = 0; i < arguments.Count; i++)
         {
             switch (arguments[i])
@@ -48,7 +53,9 @@ internal static class AddCommand
         var options = new Options { Data = data, Footage = [folder] };
         var intake = new Intake(footage, new FootageFolders(options), jobs, new SittingChanges(footage, jobs, news), news);
         var (taken, known, left) = await intake.BringFolderInAsync(production, folder, (_, _) => { }, cancel);
-        await output.WriteLineAsync(FormattableString.Invariant($"{name}: {taken} files brought in, {known} there already, {left.Count} left out"));
+        await output.WriteLineAsync(
+            FormattableString.Invariant($"{name}: {taken} files brought in, {known} there already, {left.Count} left out")
+        );
         foreach (var file in left)
         {
             await output.WriteLineAsync($"  {file.Name}: {file.Reason}");

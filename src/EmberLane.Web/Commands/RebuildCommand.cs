@@ -5,7 +5,10 @@ namespace EmberLane.Web.Commands;
 /// <summary><c>ember rebuild [--data DIR]</c>: makes the read models anew, from what people decided and what was recognised.</summary>
 internal static class RebuildCommand
 {
-    /// <summary>Returns 0 when everything was as it should be, 1 when something was not and was mended. Throws <see cref="StoreException"/> while a server has the folder, or when there is no database.</summary>
+    /// <summary>
+    /// Returns 0 when everything was as it should be, 1 when something was not and was mended. Throws <see cref="StoreException"/> while a
+    /// server has the folder, or when there is no database.
+    /// </summary>
     public static async Task<int> RunAsync(IReadOnlyList<string> arguments, TextWriter output)
     {
         var data = arguments switch
@@ -27,9 +30,15 @@ internal static class RebuildCommand
         var odd = readings.Rebuild();
         foreach (var one in odd)
         {
-            await output.WriteLineAsync(FormattableString.Invariant($"sitting {one.SittingId} was not as it should be and is mended: {one.What}"));
+            await output.WriteLineAsync(
+                FormattableString.Invariant($"sitting {one.SittingId} was not as it should be and is mended: {one.What}")
+            );
         }
-        await output.WriteLineAsync(odd.Count == 0 ? "Everything that lists show was as it should be." : FormattableString.Invariant($"{odd.Count} sittings mended; nothing that anybody decided was touched."));
+        await output.WriteLineAsync(
+            odd.Count == 0
+                ? "Everything that lists show was as it should be."
+                : FormattableString.Invariant($"{odd.Count} sittings mended; nothing that anybody decided was touched.")
+        );
         return odd.Count == 0 ? 0 : 1;
     }
 }

@@ -8,12 +8,22 @@ namespace EmberLane.Web.Commands;
 /// <summary><c>ember sync FILE FILE… [--json]</c>: where each file lies on the clock of the first.</summary>
 internal static class SyncCommand
 {
-    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { WriteIndented = true, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
+    {
+        WriteIndented = true,
+        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+    };
 
-    /// <summary>One file's place: the offset of its first sample on the reference's clock, negative when it started before; drift positive when its clock ran slow.</summary>
+    /// <summary>
+    /// One file's place: the offset of its first sample on the reference's clock, negative when it started before; drift positive when its
+    /// clock ran slow.
+    /// </summary>
     private sealed record Place(string File, bool Matched, double? OffsetSeconds, double? DriftPpm, double Confidence, string Evidence);
 
-    /// <summary>Returns 0, also when a file is not matched. Throws <see cref="ArgumentException"/>, <see cref="UnreadableMediaException"/> or <see cref="ToolException"/> with what to do.</summary>
+    /// <summary>
+    /// Returns 0, also when a file is not matched. Throws <see cref="ArgumentException"/>, <see cref="UnreadableMediaException"/> or
+    /// <see cref="ToolException"/> with what to do.
+    /// </summary>
     public static async Task<int> RunAsync(IReadOnlyList<string> arguments, TextWriter output, CancellationToken cancel)
     {
         var files = arguments.Where(a => a != "--json").ToList();
@@ -24,12 +34,18 @@ internal static class SyncCommand
         var measured = await FilesOnOneClock.MeasureAsync(files, cancel);
         if (measured[0].Facts.Channels == 0)
         {
-            throw new UnreadableMediaException($"{measured[0].Name} has no sound, so nothing can be compared with it. Name a file with sound first.");
+            throw new UnreadableMediaException(
+                $"{measured[0].Name} has no sound, so nothing can be compared with it. Name a file with sound first."
+            );
         }
         using var clock = new FilesOnOneClock();
         var found = await clock.PlaceAsync(measured, cancel);
-        var places = files.Select((name, i) => i == 0 ? new Place(name, true, 0, 0, 1, "reference") : PlaceOf(name, measured[i], found)).ToList();
-        await output.WriteLineAsync(arguments.Contains("--json") ? JsonSerializer.Serialize(places, Json) : string.Join(Environment.NewLine, places.Select(Line)));
+        var places = files
+            .Select((name, i) => i == 0 ? new Place(name, true, 0, 0, 1, "reference") : PlaceOf(name, measured[i], found))
+            .ToList();
+        await output.WriteLineAsync(
+            arguments.Contains("--json") ? JsonSerializer.Serialize(places, Json) : string.Join(Environment.NewLine, places.Select(Line))
+        );
         return 0;
     }
 
@@ -38,14 +54,26 @@ internal static class SyncCommand
         if (found.Placed.FirstOrDefault(p => ReferenceEquals(p.What, file)) is { } placed)
         {
             var offset = Math.Round((double)placed.Place.Start.FromZero.Units / MediaTime.UnitsPerSecond, 7);
-            return new Place(name, true, offset, placed.Place.DriftPerBillion / 1000.0, placed.Found.Confidence, placed.Found.Words + (placed.ByWayOf is { } bridge ? $", by way of {bridge.Name}" : ""));
+            return new Place(
+                name,
+                true,
+                offset,
+                placed.Place.DriftPerBillion / 1000.0,
+                placed.Found.Confidence,
+                placed.Found.Words + (placed.ByWayOf is { } bridge ? $", by way of {bridge.Name}" : "")
+            );
         }
         return found.Left.FirstOrDefault(l => ReferenceEquals(l.What, file)) is (not null, var nothing)
             ? new Place(name, false, null, null, nothing.Confidence, nothing.Words)
             : new Place(name, false, null, null, 0, "no sound to go by");
     }
 
-    private static string Line(Place place) => place.Matched
-        ? string.Create(CultureInfo.InvariantCulture, $"{place.File}: {place.OffsetSeconds:+0.0000;-0.0000;0} s, {place.DriftPpm:+0.0;-0.0;0} ppm, confidence {place.Confidence:0.00} ({place.Evidence})")
-        : $"{place.File}: not matched ({place.Evidence})";
+    private static string Line(Place place) =>
+        place.Matched
+            ? string.Create(
+                CultureInfo.InvariantCulture,
+                $"{place.File}: {place.OffsetSeconds:+0.0000;-0.0000;0} s, {place.DriftPpm:+0.0;-0.0;0} ppm, confidence "
+                    + $"{place.Confidence:0.00} ({place.Evidence})"
+            )
+            : $"{place.File}: not matched ({place.Evidence})";
 }

@@ -7,18 +7,24 @@ using EmberLane.Engines.Speech;
 namespace EmberLane.Web.Commands;
 
 /// <summary>
-/// <c>ember transcribe FILE… [--sitting] [--voices N|auto] [--out words.json]</c>: runs the local recogniser on a media file, or on several of one sitting, and writes words JSON. Times count from the first file's first
-/// sample. Words carry their voice when there are several channels, or when voices are asked for.
+/// <c>ember transcribe FILE… [--sitting] [--voices N|auto] [--out words.json]</c>: runs the local recogniser on a media file, or on several
+/// of one sitting, and writes words JSON. Times count from the first file's first sample. Words carry their voice when there are several
+/// channels, or when voices are asked for.
 /// </summary>
 internal static class TranscribeCommand
 {
-    private const string Use = "Use: ember transcribe FILE… [--sitting] [--voices N|auto] [--out words.json]. Several files need --sitting: they are laid on the clock of the first by their sound.";
+    private const string Use =
+        "Use: ember transcribe FILE… [--sitting] [--voices N|auto] [--out words.json]. Several files need --sitting: they are laid on the "
+        + "clock of the first by their sound.";
 
     private const int MostVoices = 20;
 
     private sealed record Asked(IReadOnlyList<string> Files, bool WithVoices, int? Voices, string? Out);
 
-    /// <summary>Returns 0. Throws <see cref="ArgumentException"/>, <see cref="UnreadableMediaException"/> or <see cref="ToolException"/> with what to do.</summary>
+    /// <summary>
+    /// Returns 0. Throws <see cref="ArgumentException"/>, <see cref="UnreadableMediaException"/> or <see cref="ToolException"/> with what
+    /// to do.
+    /// </summary>
     public static async Task<int> RunAsync(IReadOnlyList<string> arguments, TextWriter output, CancellationToken cancel)
     {
         var asked = Parse(arguments);
@@ -33,11 +39,17 @@ internal static class TranscribeCommand
         var pcm = Path.Combine(clock.Folder, "sound.pcm");
         var levels = await SittingSound.MakeAsync(mics, pcm, cancel);
         var heard = MediaTime.Zero;
-        var words = await new Transcription(recogniser, Environment.ProcessorCount).RunAsync(pcm, "", new Dictionary<SoundPiece, IReadOnlyList<RecognisedWord>>(), piece =>
-        {
-            heard += piece.Piece.Length;
-            return Console.Error.WriteLineAsync(string.Create(CultureInfo.InvariantCulture, $"{heard} of {extent.Length}"));
-        }, cancel);
+        var words = await new Transcription(recogniser, Environment.ProcessorCount).RunAsync(
+            pcm,
+            "",
+            new Dictionary<SoundPiece, IReadOnlyList<RecognisedWord>>(),
+            piece =>
+            {
+                heard += piece.Piece.Length;
+                return Console.Error.WriteLineAsync(string.Create(CultureInfo.InvariantCulture, $"{heard} of {extent.Length}"));
+            },
+            cancel
+        );
         if (asked.WithVoices || mics.Count > 1)
         {
             words = HeardVoices.Give(words, levels, pcm, asked.Voices);
@@ -50,7 +62,8 @@ internal static class TranscribeCommand
     private static Asked Parse(IReadOnlyList<string> arguments)
     {
         var files = new List<string>();
-        bool sitting = false, withVoices = false;
+        bool sitting = false,
+            withVoices = false;
         int? voices = null;
         string? into = null;
         for (var i = 0; i < arguments.Count; i++)
@@ -61,8 +74,14 @@ internal static class TranscribeCommand
                     sitting = true;
                     break;
                 case "--voices" when i + 1 < arguments.Count:
-                    (withVoices, voices) = (true, arguments[++i] == "auto" ? null : int.TryParse(arguments[i], NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n is >= 1 and <= MostVoices ? n
-                        : throw new ArgumentException($"--voices takes auto or a number from 1 to {MostVoices}, not “{arguments[i]}”."));
+                    (withVoices, voices) = (
+                        true,
+                        arguments[++i] == "auto" ? null
+                        : int.TryParse(arguments[i], NumberStyles.None, CultureInfo.InvariantCulture, out var n)
+                        && n is >= 1 and <= MostVoices
+                            ? n
+                        : throw new ArgumentException($"--voices takes auto or a number from 1 to {MostVoices}, not “{arguments[i]}”.")
+                    );
                     break;
                 case "--out" when i + 1 < arguments.Count:
                     into = arguments[++i];
@@ -74,11 +93,18 @@ internal static class TranscribeCommand
                     break;
             }
         }
-        return files.Count == 0 || (files.Count > 1 && !sitting) ? throw new ArgumentException(Use) : new Asked(files, withVoices, voices, into);
+        return files.Count == 0 || (files.Count > 1 && !sitting)
+            ? throw new ArgumentException(Use)
+            : new Asked(files, withVoices, voices, into);
     }
 
-    // All channels of the files that lie on the first one's clock. Where there are recorders, cameras are only there to be laid beside them: their mics hear everybody from afar.
-    private static async Task<IReadOnlyList<PlacedMic>> MicsAsync(IReadOnlyList<string> paths, FilesOnOneClock clock, CancellationToken cancel)
+    // All channels of the files that lie on the first one's clock. Where there are recorders, cameras are only there to be laid beside
+    // them: their mics hear everybody from afar.
+    private static async Task<IReadOnlyList<PlacedMic>> MicsAsync(
+        IReadOnlyList<string> paths,
+        FilesOnOneClock clock,
+        CancellationToken cancel
+    )
     {
         var files = await FilesOnOneClock.MeasureAsync(paths, cancel);
         if (files.FirstOrDefault(f => f.Facts.Channels == 0) is { } mute)
@@ -93,13 +119,25 @@ internal static class TranscribeCommand
         var placed = found.Placed.Select(p => (File: p.What, p.Place)).Prepend((File: files[0], Place: default)).ToList();
         var chosen = placed.Any(p => p.File.Facts.Picture is null) ? placed.Where(p => p.File.Facts.Picture is null) : placed;
         // In the order in which they were named: voices are numbered by it.
-        return [.. chosen.OrderBy(p => files.IndexOf(p.File)).SelectMany(p => Enumerable.Range(0, p.File.Facts.Channels).Select(c => new PlacedMic(p.File.Path, p.File.Facts, p.Place, c, true)))];
+        return
+        [
+            .. chosen
+                .OrderBy(p => files.IndexOf(p.File))
+                .SelectMany(p =>
+                    Enumerable.Range(0, p.File.Facts.Channels).Select(c => new PlacedMic(p.File.Path, p.File.Facts, p.Place, c, true))
+                ),
+        ];
     }
 
     // Words from before the first file's start have no time on its clock that the words JSON can hold.
     private static IReadOnlyList<RecognisedWord> OnTheFirst(IReadOnlyList<RecognisedWord> words, SittingTime from)
     {
         var late = from.FromZero;
-        return [.. words.Where(w => w.Range.In.FromZero + late >= MediaTime.Zero).Select(w => w with { Range = new SourceRange(w.Range.In + late, w.Range.Out + late) })];
+        return
+        [
+            .. words
+                .Where(w => w.Range.In.FromZero + late >= MediaTime.Zero)
+                .Select(w => w with { Range = new SourceRange(w.Range.In + late, w.Range.Out + late) }),
+        ];
     }
 }

@@ -10,7 +10,8 @@ public sealed class ErrorModel : PageModel
 {
     public string Heading { get; private set; } = "Something went wrong";
 
-    public string Advice { get; private set; } = "Nothing that was saved is lost. Go back and try again; what happened is written in the log folder of the data folder.";
+    public string Advice { get; private set; } =
+        "Nothing that was saved is lost. Go back and try again; what happened is written in the log folder of the data folder.";
 
     public IActionResult OnGet(int code) => Say(code);
 
@@ -26,13 +27,26 @@ public sealed class ErrorModel : PageModel
         }
         if (code == StatusCodes.Status404NotFound)
         {
-            (Heading, Advice) = ("There is no such page", "It may have been moved or never existed. Everything starts from the productions.");
+            (Heading, Advice) = (
+                "There is no such page",
+                "It may have been moved or never existed. Everything starts from the productions."
+            );
         }
         else if (code == StatusCodes.Status400BadRequest)
         {
-            (Heading, Advice) = ("That could not be taken", "The page was open too long or what was sent was incomplete. Load the page again and repeat it.");
+            (Heading, Advice) = (
+                "That could not be taken",
+                "The page was open too long or what was sent was incomplete. Load the page again and repeat it."
+            );
         }
         // A part of a page that asked shows the sentence where all its refusals are shown.
-        return Request.Headers.ContainsKey("HX-Request") ? new ContentResult { Content = Advice, ContentType = "text/plain; charset=utf-8", StatusCode = Response.StatusCode } : Page();
+        return Request.Headers.ContainsKey("HX-Request")
+            ? new ContentResult
+            {
+                Content = Advice,
+                ContentType = "text/plain; charset=utf-8",
+                StatusCode = Response.StatusCode,
+            }
+            : Page();
     }
 }

@@ -7,7 +7,12 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace EmberLane.Web.Pages;
 
 /// <summary>A production on the first page: what it holds, who speaks in it, and how far it is.</summary>
-public sealed record ShownProduction(Production Production, ProductionFigures Figures, IReadOnlyDictionary<string, SpeakerMark> People, IReadOnlyList<Stop> Stops);
+public sealed record ShownProduction(
+    Production Production,
+    ProductionFigures Figures,
+    IReadOnlyDictionary<string, SpeakerMark> People,
+    IReadOnlyList<Stop> Stops
+);
 
 /// <summary>The productions there are.</summary>
 public sealed class IndexModel(Footage footage, Productions productions, Desk desk, TimeProvider time) : PageModel
@@ -29,17 +34,28 @@ public sealed class IndexModel(Footage footage, Productions productions, Desk de
     public void OnGet()
     {
         var all = productions.All();
-        Shown = [.. all.Where(p => !p.IsAway).Select(p => new ShownProduction(p, productions.Figures(p.Id), desk.People(p.Id), desk.Lane(p, Person.Of(Request))))];
+        Shown =
+        [
+            .. all.Where(p => !p.IsAway)
+                .Select(p => new ShownProduction(p, productions.Figures(p.Id), desk.People(p.Id), desk.Lane(p, Person.Of(Request)))),
+        ];
         Away = [.. all.Where(p => p.IsAway)];
     }
 
-    public IActionResult OnPost(string? name) => Named(name, clean => Redirect(FormattableString.Invariant($"/productions/{footage.AddProduction(clean)}/gather")));
+    public IActionResult OnPost(string? name) =>
+        Named(name, clean => Redirect(FormattableString.Invariant($"/productions/{footage.AddProduction(clean)}/gather")));
 
-    public IActionResult OnPostRename(long id, string? name) => footage.Production(id) is null ? NotFound() : Named(name, clean =>
-    {
-        productions.Rename(id, clean, Person.Of(Request));
-        return Redirect("/");
-    });
+    public IActionResult OnPostRename(long id, string? name) =>
+        footage.Production(id) is null
+            ? NotFound()
+            : Named(
+                name,
+                clean =>
+                {
+                    productions.Rename(id, clean, Person.Of(Request));
+                    return Redirect("/");
+                }
+            );
 
     public IActionResult OnPostAway(long id, bool away)
     {

@@ -9,7 +9,8 @@ public sealed class MarginCode
     private readonly SourceTimecode label;
     private readonly ClockMap place;
 
-    private MarginCode(Source source, SourceTimecode label, ClockMap place) => (Name, this.label, this.place) = (Path.GetFileNameWithoutExtension(source.Name), label, place);
+    private MarginCode(Source source, SourceTimecode label, ClockMap place) =>
+        (Name, this.label, this.place) = (Path.GetFileNameWithoutExtension(source.Name), label, place);
 
     /// <summary>The file whose timecode it is.</summary>
     public string Name { get; }
@@ -17,8 +18,12 @@ public sealed class MarginCode
     /// <summary>Null when no placed file of the sitting has a timecode.</summary>
     public static MarginCode? Of(Sitting sitting, IReadOnlyList<Source> sources)
     {
-        var known = sources.Where(s => s.Place is not null && (s.Facts.Start.Label is not null || s.Facts.Start.SinceMidnight is not null)).ToList();
-        var chosen = known.Where(s => s.Facts.Picture is not null).OrderBy(s => s.Name, StringComparer.Ordinal).FirstOrDefault() ?? known.FirstOrDefault(s => s.Id == sitting.SoundSourceId);
+        var known = sources
+            .Where(s => s.Place is not null && (s.Facts.Start.Label is not null || s.Facts.Start.SinceMidnight is not null))
+            .ToList();
+        var chosen =
+            known.Where(s => s.Facts.Picture is not null).OrderBy(s => s.Name, StringComparer.Ordinal).FirstOrDefault()
+            ?? known.FirstOrDefault(s => s.Id == sitting.SoundSourceId);
         if (chosen is null)
         {
             return null;

@@ -2,7 +2,9 @@ using EmberLane.Core.Marks;
 
 namespace EmberLane.Web.Rooms;
 
-/// <summary>How a kind of mark looks: the glyph before a flagged word, and what a fold says of the words that it holds. Never told apart by colour.</summary>
+/// <summary>
+/// How a kind of mark looks: the glyph before a flagged word, and what a fold says of the words that it holds. Never told apart by colour.
+/// </summary>
 public sealed record MarkLook(string Glyph, string Fold);
 
 /// <summary>The look of every kind of mark, in one place.</summary>

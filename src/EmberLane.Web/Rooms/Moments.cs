@@ -12,6 +12,11 @@ internal static class Moments
     public static string Of(DateTimeOffset moment, TimeProvider time)
     {
         var (then, now) = (TimeZoneInfo.ConvertTime(moment, time.LocalTimeZone), time.GetLocalNow());
-        return then.ToString(then.Date == now.Date ? "'at' HH:mm" : then.Year == now.Year ? "'on' d MMM 'at' HH:mm" : "'on' d MMM yyyy", CultureInfo.InvariantCulture);
+        return then.ToString(
+            then.Date == now.Date ? "'at' HH:mm"
+                : then.Year == now.Year ? "'on' d MMM 'at' HH:mm"
+                : "'on' d MMM yyyy",
+            CultureInfo.InvariantCulture
+        );
     }
 }

@@ -2,13 +2,17 @@ using System.Globalization;
 
 namespace EmberLane.Web.Rooms;
 
-/// <summary>From which length on a pause is shown is the reader's choice: the page holds them all, each named after the longest of the choices that it reaches.</summary>
+/// <summary>
+/// From which length on a pause is shown is the reader's choice: the page holds them all, each named after the longest of the choices that
+/// it reaches.
+/// </summary>
 internal static class PauseLengths
 {
     /// <summary>What a reader can choose from, in milliseconds.</summary>
     public static IReadOnlyList<int> Choices { get; } = [500, 1000, 2000, 4000];
 
-    public static string Of(MediaTime pause) => FormattableString.Invariant($"from-{Choices.Last(c => c == Choices[0] || Tenths(pause) * 100 >= c)}");
+    public static string Of(MediaTime pause) =>
+        FormattableString.Invariant($"from-{Choices.Last(c => c == Choices[0] || Tenths(pause) * 100 >= c)}");
 
     /// <summary>Whether the shortest of the choices shows it.</summary>
     public static bool IsShown(MediaTime pause) => Tenths(pause) * 100 >= Choices[0];

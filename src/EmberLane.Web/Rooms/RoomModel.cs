@@ -37,18 +37,34 @@ public abstract class RoomModel(Footage footage, Desk desk) : PageModel
     }
 
     /// <summary>
-    /// The one way for a page to change something: makes the change, tells those who show such things once this answer is on its way, and returns null, or why it was refused.
+    /// The one way for a page to change something: makes the change, tells those who show such things once this answer is on its way, and
+    /// returns null, or why it was refused.
     /// </summary>
     protected string? Try(NewsOf about, Action change) =>
-        desk.Changes.Make(Production.Id, about, Who, change, item => Response.OnCompleted(() =>
-        {
-            desk.Changes.Tell(item);
-            return Task.CompletedTask;
-        }));
+        desk.Changes.Make(
+            Production.Id,
+            about,
+            Who,
+            change,
+            item =>
+                Response.OnCompleted(() =>
+                {
+                    desk.Changes.Tell(item);
+                    return Task.CompletedTask;
+                })
+        );
 
     /// <summary>The sitting when it belongs to this production.</summary>
     protected Sitting? SittingHere(long id) => footage.Sitting(id) is { } sitting && sitting.ProductionId == Production.Id ? sitting : null;
 
-    /// <summary>A message in place of what was asked for, with the status that fits; shown by the page that asked. Nothing was changed.</summary>
-    protected ContentResult Refused(string message, int status = StatusCodes.Status409Conflict) => new() { Content = message, ContentType = "text/plain; charset=utf-8", StatusCode = status };
+    /// <summary>
+    /// A message in place of what was asked for, with the status that fits; shown by the page that asked. Nothing was changed.
+    /// </summary>
+    protected ContentResult Refused(string message, int status = StatusCodes.Status409Conflict) =>
+        new()
+        {
+            Content = message,
+            ContentType = "text/plain; charset=utf-8",
+            StatusCode = status,
+        };
 }

@@ -7,7 +7,10 @@ using EmberLane.Store;
 
 namespace EmberLane.Web.Rooms;
 
-/// <summary>A source as it is drawn: where it lies, the outline of its sound (empty while that is not made), and where a click leads (null: nowhere).</summary>
+/// <summary>
+/// A source as it is drawn: where it lies, the outline of its sound (empty while that is not made), and where a click leads (null:
+/// nowhere).
+/// </summary>
 public sealed record SourceBar(Source Source, SittingRange Fill, string Wave, string? Address);
 
 /// <summary>Where things on a sitting's clock are drawn: 1000 units wide, from the first source's start to the last one's end.</summary>
@@ -15,7 +18,8 @@ public sealed class SittingChart
 {
     private const int Wide = 1000;
 
-    private readonly MediaTime first, length;
+    private readonly MediaTime first,
+        length;
 
     public SittingChart(IReadOnlyList<SittingRange> fills)
     {
@@ -32,17 +36,35 @@ public sealed class SittingChart
     public MediaTime Length => length;
 
     /// <summary>
-    /// The chart of the placed ones among these sources: sound first, then cameras by name, clips of one camera in one row. <paramref name="peaks"/> gives the file with a source's peaks, or null.
+    /// The chart of the placed ones among these sources: sound first, then cameras by name, clips of one camera in one row.
+    /// <paramref name="peaks"/> gives the file with a source's peaks, or null.
     /// </summary>
     public static SittingChart Of(IReadOnlyList<Source> sources, Func<Source, string?> peaks, Func<Source, string>? address)
     {
         var placed = sources.Where(s => s.Place is not null).ToDictionary(s => s.Id);
-        var bars = placed.Values.Select(s => new ChartBar(s.Id, s.Camera, s.Place!.Value.Fill(s.Facts.Duration)))
-            .OrderBy(b => placed[b.SourceId].Facts.Picture is not null).ThenBy(b => b.Of, NumbersInOrder.Comparer).ThenBy(b => b.Fill.In).ToList();
+        var bars = placed
+            .Values.Select(s => new ChartBar(s.Id, s.Camera, s.Place!.Value.Fill(s.Facts.Duration)))
+            .OrderBy(b => placed[b.SourceId].Facts.Picture is not null)
+            .ThenBy(b => b.Of, NumbersInOrder.Comparer)
+            .ThenBy(b => b.Fill.In)
+            .ToList();
         var chart = new SittingChart([.. bars.Select(b => b.Fill)]);
         return new SittingChart([.. bars.Select(b => b.Fill)])
         {
-            Rows = [.. ChartRows.Lay(bars).Select(r => r.Select(b => new SourceBar(placed[b.SourceId], b.Fill, chart.Wave(b.Fill, peaks(placed[b.SourceId])), address?.Invoke(placed[b.SourceId]))).ToList())],
+            Rows =
+            [
+                .. ChartRows
+                    .Lay(bars)
+                    .Select(r =>
+                        r.Select(b => new SourceBar(
+                                placed[b.SourceId],
+                                b.Fill,
+                                chart.Wave(b.Fill, peaks(placed[b.SourceId])),
+                                address?.Invoke(placed[b.SourceId])
+                            ))
+                            .ToList()
+                    ),
+            ],
         };
     }
 
@@ -53,7 +75,8 @@ public sealed class SittingChart
         {
             return "";
         }
-        decimal left = (decimal)(fill.In.FromZero - first).Units * Wide / length.Units, width = (decimal)fill.Length.Units * Wide / length.Units;
+        decimal left = (decimal)(fill.In.FromZero - first).Units * Wide / length.Units,
+            width = (decimal)fill.Length.Units * Wide / length.Units;
         var columns = Peaks.Columns(File.ReadAllBytes(peaks), Math.Max(1, (int)(width / 2)));
         var most = Math.Max((byte)1, columns.DefaultIfEmpty().Max());
         var path = new StringBuilder();
@@ -81,7 +104,8 @@ public sealed class SittingChart
     }
 
     /// <summary>An offset with its sign, to the tenth of a millisecond: <c>+13.1229 s</c>.</summary>
-    public static string Signed(MediaTime offset) => ((decimal)offset.Units / MediaTime.UnitsPerSecond).ToString("+0.0000 s;−0.0000 s;0 s", CultureInfo.InvariantCulture);
+    public static string Signed(MediaTime offset) =>
+        ((decimal)offset.Units / MediaTime.UnitsPerSecond).ToString("+0.0000 s;−0.0000 s;0 s", CultureInfo.InvariantCulture);
 
     /// <summary>A time of day.</summary>
     public static string Clock(MediaTime sinceMidnight)
@@ -90,5 +114,6 @@ public sealed class SittingChart
         return string.Create(CultureInfo.InvariantCulture, $"{seconds / 3600:00}:{seconds / 60 % 60:00}:{seconds % 60:00}");
     }
 
-    private string Units(MediaTime time) => (Math.Round((decimal)time.Units * Wide / length.Units, 2)).ToString(CultureInfo.InvariantCulture);
+    private string Units(MediaTime time) =>
+        (Math.Round((decimal)time.Units * Wide / length.Units, 2)).ToString(CultureInfo.InvariantCulture);
 }

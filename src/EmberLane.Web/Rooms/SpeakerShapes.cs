@@ -25,7 +25,15 @@ public static class SpeakerShapes
         /// <summary>The class that gives the mark its hue.</summary>
         public string CssClass => mark.Number < 0 ? "person-unknown" : FormattableString.Invariant($"person-{mark.Number % Shapes.Length}");
 
-        public IHtmlContent Svg() => new HtmlString(string.Create(CultureInfo.InvariantCulture,
-            $"<svg class=\"person-mark {mark.CssClass}\" viewBox=\"0 0 20 20\" aria-hidden=\"true\">{(mark.Number < 0 ? Shapes[2] : Shapes[mark.Number % Shapes.Length])}<text x=\"10\" y=\"{(mark.Number % Shapes.Length == 3 ? 16 : 14)}\">{System.Net.WebUtility.HtmlEncode(mark.Letter)}</text></svg>"));
+        public IHtmlContent Svg() =>
+            new HtmlString(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"<svg class=\"person-mark {mark.CssClass}\" viewBox=\"0 0 20 20\" aria-hidden=\"true\">"
+                        + $"{(mark.Number < 0 ? Shapes[2] : Shapes[mark.Number % Shapes.Length])}"
+                        + $"<text x=\"10\" y=\"{(mark.Number % Shapes.Length == 3 ? 16 : 14)}\">"
+                        + $"{System.Net.WebUtility.HtmlEncode(mark.Letter)}</text></svg>"
+                )
+            );
     }
 }

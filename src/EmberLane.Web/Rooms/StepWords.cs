@@ -4,7 +4,10 @@ namespace EmberLane.Web.Rooms;
 internal static class StepWords
 {
     /// <summary><paramref name="what"/> is the change, or null when there was none.</summary>
-    public static string Of(string? what, bool redo) => what is null
-        ? redo ? "There is nothing to bring again." : "There is nothing to take back."
-        : (redo ? "Made again: " : "Taken back: ") + what + ".";
+    public static string Of(string? what, bool redo) =>
+        what is null
+            ? redo
+                ? "There is nothing to bring again."
+                : "There is nothing to take back."
+            : (redo ? "Made again: " : "Taken back: ") + what + ".";
 }

@@ -7,8 +7,15 @@ namespace EmberLane.Web.Rooms;
 internal static class SvgText
 {
     /// <summary>At the left edge, so far down.</summary>
-    public static IHtmlContent At(string down, string text) => new HtmlString(FormattableString.Invariant($"<text x=\"0\" y=\"{WebUtility.HtmlEncode(down)}\">{WebUtility.HtmlEncode(text)}</text>"));
+    public static IHtmlContent At(string down, string text) =>
+        new HtmlString(
+            FormattableString.Invariant($"<text x=\"0\" y=\"{WebUtility.HtmlEncode(down)}\">{WebUtility.HtmlEncode(text)}</text>")
+        );
 
     public static IHtmlContent At(string x, int y, string cssClass, string text) =>
-        new HtmlString(FormattableString.Invariant($"<text x=\"{WebUtility.HtmlEncode(x)}\" y=\"{y}\" class=\"{cssClass}\">{WebUtility.HtmlEncode(text)}</text>"));
+        new HtmlString(
+            FormattableString.Invariant(
+                $"<text x=\"{WebUtility.HtmlEncode(x)}\" y=\"{y}\" class=\"{cssClass}\">{WebUtility.HtmlEncode(text)}</text>"
+            )
+        );
 }

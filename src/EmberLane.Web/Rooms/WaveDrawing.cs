@@ -6,9 +6,11 @@ namespace EmberLane.Web.Rooms;
 /// <summary>Two sounds mirrored on one axis: the reference stands on it, the source hangs from it. 1000 wide, 300 high.</summary>
 public static class WaveDrawing
 {
-    public const int Wide = 1000, High = 300;
+    public const int Wide = 1000,
+        High = 300;
 
-    private const double Axis = High / 2.0, Room = Axis - 8;
+    private const double Axis = High / 2.0,
+        Room = Axis - 8;
 
     /// <summary>The outline of one sound's loudness, scaled to its own loudest; <paramref name="up"/> for the reference.</summary>
     public static string Outline(IReadOnlyList<(float Low, float High)> columns, bool up)
@@ -29,6 +31,15 @@ public static class WaveDrawing
     {
         var most = Math.Max(1e-6, columns.Max(c => Math.Max(c.High, -c.Low)));
         var middle = Axis + ((up ? -1 : 1) * Axis / 2);
-        return string.Join(' ', columns.Select((c, i) => string.Create(CultureInfo.InvariantCulture, $"{(i + 0.5) * Wide / columns.Count:0.#},{middle - ((c.High + c.Low) / 2 / most * (Axis / 2 - 6)):0.#}")));
+        return string.Join(
+            ' ',
+            columns.Select(
+                (c, i) =>
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"{(i + 0.5) * Wide / columns.Count:0.#},{middle - ((c.High + c.Low) / 2 / most * (Axis / 2 - 6)):0.#}"
+                    )
+            )
+        );
     }
 }

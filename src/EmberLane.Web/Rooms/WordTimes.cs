@@ -5,13 +5,17 @@ using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Web.Rooms;
 
-/// <summary>What a turn shows, in order: words, and the marks between them. The texts of its words, one after another, are the text of the turn.</summary>
+/// <summary>
+/// What a turn shows, in order: words, and the marks between them. The texts of its words, one after another, are the text of the turn.
+/// </summary>
 public abstract record SpeechPiece
 {
     /// <summary>Words with a blank between them and, where others follow, behind the last.</summary>
     public sealed record Words(string Text) : SpeechPiece;
 
-    /// <summary>Words that were set aside, by which kind of mark: how many, how long they last, and their text, which folds to a mark.</summary>
+    /// <summary>
+    /// Words that were set aside, by which kind of mark: how many, how long they last, and their text, which folds to a mark.
+    /// </summary>
     public sealed record Aside(MarkKind Kind, int Count, MediaTime Length, string Text) : SpeechPiece;
 
     /// <summary>Nobody says anything for so long.</summary>
@@ -25,8 +29,10 @@ public abstract record SpeechPiece
 public static class WordTimes
 {
     /// <summary>
-    /// A field for each word, separated by blanks: milliseconds from the word before's start (from zero for the first), its length in milliseconds, and its letters in the text, with <c>?</c> behind when doubtful,
-    /// <c>-</c> when it was taken out of the text, where a dot stands for it, <c>~</c> when it is set aside, <c>+</c> when it is one word with the one before, and <c>#</c> with its number when that is not one more than the number before.
+    /// A field for each word, separated by blanks: milliseconds from the word before's start (from zero for the first), its length in
+    /// milliseconds, and its letters in the text, with <c>?</c> behind when doubtful, <c>-</c> when it was taken out of the text, where a
+    /// dot stands for it, <c>~</c> when it is set aside, <c>+</c> when it is one word with the one before, and <c>#</c> with its number
+    /// when that is not one more than the number before.
     /// </summary>
     public static (IReadOnlyList<SpeechPiece> Pieces, string Times) Of(Transcript transcript, Turn turn)
     {
@@ -41,7 +47,8 @@ public static class WordTimes
             var word = transcript.Words[i];
             var aside = transcript.AsideBy(word);
             var said = transcript.IsHidden(word) ? "·" : transcript.TextOf(word);
-            long start = word.Range.In.FromZero.ToMillisecondsRounded(), length = word.Range.Length.ToMillisecondsRounded();
+            long start = word.Range.In.FromZero.ToMillisecondsRounded(),
+                length = word.Range.Length.ToMillisecondsRounded();
             var joined = i > turn.First && !transcript.IsHidden(word) && transcript.IsJoined(word);
             text.Append(i > turn.First && !joined ? " " : "");
             if (aside != asideFrom?.Kind)
@@ -51,7 +58,12 @@ public static class WordTimes
             }
             Marks(i, word);
             text.Append(said);
-            times.Append(CultureInfo.InvariantCulture, $"{(i > turn.First ? " " : "")}{start - before},{length},{said.Length}{(transcript.IsDoubtful(word) ? "?" : transcript.IsHidden(word) ? "-" : "")}{(aside is null ? "" : "~")}{(joined ? "+" : "")}");
+            times.Append(
+                CultureInfo.InvariantCulture,
+                $"{(i > turn.First ? " " : "")}{start - before},{length},{said.Length}"
+                    + $"{(transcript.IsDoubtful(word) ? "?" : transcript.IsHidden(word) ? "-" : "")}"
+                    + $"{(aside is null ? "" : "~")}{(joined ? "+" : "")}"
+            );
             if (word.Number != follows)
             {
                 times.Append(CultureInfo.InvariantCulture, $"#{word.Number}");
@@ -66,7 +78,16 @@ public static class WordTimes
         {
             if (text.Length > 0)
             {
-                pieces.Add(asideFrom is var (from, kind) ? new SpeechPiece.Aside(kind, last - from + 1, transcript.Words[last].Range.Out - transcript.Words[from].Range.In, text.ToString()) : new SpeechPiece.Words(text.ToString()));
+                pieces.Add(
+                    asideFrom is var (from, kind)
+                        ? new SpeechPiece.Aside(
+                            kind,
+                            last - from + 1,
+                            transcript.Words[last].Range.Out - transcript.Words[from].Range.In,
+                            text.ToString()
+                        )
+                        : new SpeechPiece.Words(text.ToString())
+                );
                 text.Clear();
             }
         }

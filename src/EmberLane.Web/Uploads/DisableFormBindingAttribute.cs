@@ -9,13 +9,17 @@ public sealed class DisableFormBindingAttribute : Attribute, IResourceFilter
 {
     public void OnResourceExecuting(ResourceExecutingContext context)
     {
-        foreach (var factory in context.ValueProviderFactories.Where(f => f is FormValueProviderFactory or FormFileValueProviderFactory or JQueryFormValueProviderFactory).ToList())
+        foreach (
+            var factory in context
+                .ValueProviderFactories.Where(f =>
+                    f is FormValueProviderFactory or FormFileValueProviderFactory or JQueryFormValueProviderFactory
+                )
+                .ToList()
+        )
         {
             context.ValueProviderFactories.Remove(factory);
         }
     }
 
-    public void OnResourceExecuted(ResourceExecutedContext context)
-    {
-    }
+    public void OnResourceExecuted(ResourceExecutedContext context) { }
 }

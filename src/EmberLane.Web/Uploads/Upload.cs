@@ -22,19 +22,29 @@ public sealed class Upload(FootageFolders folders, IDiskSpace disk)
     private const long Reserve = DiskReserve.Bytes;
 
     /// <summary>
-    /// Reads the parts of a multipart form: files go into a folder of their own, fields are returned. A file is there under its name only when it is whole.
-    /// Throws <see cref="UploadException"/> when the disk has no room or the form is broken; then what came is removed.
+    /// Reads the parts of a multipart form: files go into a folder of their own, fields are returned. A file is there under its name only
+    /// when it is whole. Throws <see cref="UploadException"/> when the disk has no room or the form is broken; then what came is removed.
     /// </summary>
-    public async Task<(IReadOnlyDictionary<string, string> Fields, IReadOnlyList<string> Paths)> ReceiveAsync(HttpRequest request, CancellationToken cancel)
+    public async Task<(IReadOnlyDictionary<string, string> Fields, IReadOnlyList<string> Paths)> ReceiveAsync(
+        HttpRequest request,
+        CancellationToken cancel
+    )
     {
-        if (!MediaTypeHeaderValue.TryParse(request.ContentType, out var type) || HeaderUtilities.RemoveQuotes(type.Boundary).Value is not { Length: > 0 } boundary)
+        if (
+            !MediaTypeHeaderValue.TryParse(request.ContentType, out var type)
+            || HeaderUtilities.RemoveQuotes(type.Boundary).Value is not { Length: > 0 } boundary
+        )
         {
             throw new UploadException("Choose files to upload.", StatusCodes.Status400BadRequest);
         }
         var free = disk.FreeBytes(folders.Uploads) - Reserve;
         if (request.ContentLength > free)
         {
-            throw new UploadException($"The upload needs {Megabytes(request.ContentLength.Value)} and the disk has {Megabytes(Math.Max(0, free))} to spare. Nothing was copied. Make room, or keep the files where they are and start with --footage.", StatusCodes.Status507InsufficientStorage);
+            throw new UploadException(
+                $"The upload needs {Megabytes(request.ContentLength.Value)} and the disk has {Megabytes(Math.Max(0, free))} to spare. "
+                    + "Nothing was copied. Make room, or keep the files where they are and start with --footage.",
+                StatusCodes.Status507InsufficientStorage
+            );
         }
         var folder = Path.Combine(folders.Uploads, Guid.NewGuid().ToString("N")[..12]);
         var fields = new Dictionary<string, string>(StringComparer.Ordinal);
@@ -71,9 +81,12 @@ public sealed class Upload(FootageFolders folders, IDiskSpace disk)
         catch (Exception e) when (e is IOException or InvalidDataException or BadHttpRequestException or OperationCanceledException)
         {
             Remove(folder);
-            throw new UploadException(disk.FreeBytes(folders.Uploads) < Reserve
-                ? "The disk ran full during the upload. Nothing of it was kept. Make room and upload again."
-                : "The upload broke off. Nothing of it was kept. Upload again.", StatusCodes.Status400BadRequest);
+            throw new UploadException(
+                disk.FreeBytes(folders.Uploads) < Reserve
+                    ? "The disk ran full during the upload. Nothing of it was kept. Make room and upload again."
+                    : "The upload broke off. Nothing of it was kept. Upload again.",
+                StatusCodes.Status400BadRequest
+            );
         }
     }
 
@@ -93,11 +106,15 @@ public sealed class Upload(FootageFolders folders, IDiskSpace disk)
 
     private const int MostNameBytes = 200;
 
-    /// <summary>A file name without folders, control characters or quotes, at most 120 characters with its ending kept; null when nothing is left.</summary>
+    /// <summary>
+    /// A file name without folders, control characters or quotes, at most 120 characters with its ending kept; null when nothing is left.
+    /// </summary>
     internal static string? SafeName(string name)
     {
         var last = name.Replace('\\', '/').Split('/')[^1];
-        var clean = string.Concat(last.Where(c => !char.IsControl(c) && c is not ('"' or '\'' or '<' or '>' or '|' or '*' or '?'))).Trim().TrimStart('.');
+        var clean = string.Concat(last.Where(c => !char.IsControl(c) && c is not ('"' or '\'' or '<' or '>' or '|' or '*' or '?')))
+            .Trim()
+            .TrimStart('.');
         if (clean.Length == 0)
         {
             return null;
@@ -125,8 +142,12 @@ public sealed class Upload(FootageFolders folders, IDiskSpace disk)
         using var text = new StreamReader(body);
         var letters = new char[LongestField + 1];
         var got = await text.ReadBlockAsync(letters, cancel);
-        return got <= LongestField ? new string(letters, 0, got)
-            : throw new UploadException(FormattableString.Invariant($"A field of the form holds more than {LongestField} letters. Nothing was copied."), StatusCodes.Status400BadRequest);
+        return got <= LongestField
+            ? new string(letters, 0, got)
+            : throw new UploadException(
+                FormattableString.Invariant($"A field of the form holds more than {LongestField} letters. Nothing was copied."),
+                StatusCodes.Status400BadRequest
+            );
     }
 
     private static async Task<string> KeepAsync(Stream body, string folder, string name, CancellationToken cancel)
@@ -136,7 +157,10 @@ public sealed class Upload(FootageFolders folders, IDiskSpace disk)
         var path = Path.Combine(folder, name);
         for (var n = 2; File.Exists(path); n++)
         {
-            path = Path.Combine(folder, FormattableString.Invariant($"{Path.GetFileNameWithoutExtension(name)} {n}{Path.GetExtension(name)}"));
+            path = Path.Combine(
+                folder,
+                FormattableString.Invariant($"{Path.GetFileNameWithoutExtension(name)} {n}{Path.GetExtension(name)}")
+            );
         }
         await using (var file = File.Create(path + ".part"))
         {

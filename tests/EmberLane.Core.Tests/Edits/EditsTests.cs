@@ -16,20 +16,31 @@ public sealed class EditsTests
 {
     private static readonly Guid[] Ids = [.. Enumerable.Range(1, 8).Select(i => new Guid(i, 0, 0, [0, 0, 0, 0, 0, 0, 0, 0]))];
 
-    private static Card Card(int i) => new(Ids[i], i, 1, new SittingRange(default, new SittingTime(MediaTime.FromMilliseconds(1000 + i))), null);
+    private static Card Card(int i) =>
+        new(Ids[i], i, 1, new SittingRange(default, new SittingTime(MediaTime.FromMilliseconds(1000 + i))), null);
 
-    private static Story Five => Story.Empty with { Cards = [.. Enumerable.Range(0, 5).Select(Card)], Title = "First order", Target = MediaTime.FromMilliseconds(60_000) };
+    private static Story Five =>
+        Story.Empty with
+        {
+            Cards = [.. Enumerable.Range(0, 5).Select(Card)],
+            Title = "First order",
+            Target = MediaTime.FromMilliseconds(60_000),
+        };
 
-    private static readonly Gen<StoryEdit> StoryEdits = Gen.Select(Gen.Int[0, 6], Gen.Int[0, 7], Gen.Int[0, 6]).Select((kind, card, place) => kind switch
-    {
-        0 => new LayCard(Card(card), place),
-        1 => new TakeOut(Ids[card]),
-        2 => new MoveCard(Ids[card], place),
-        3 => new ShowAngle(Ids[card], place),
-        4 => new DescribeStory($"Title {card}", MediaTime.FromMilliseconds(1 + place)),
-        5 => CountStory.Of(new Timecode(TimecodeCount.Supported[card], 1, 0, 0, 0)),
-        _ => (StoryEdit)new PutStoryAway(card % 2 == 0),
-    });
+    private static readonly Gen<StoryEdit> StoryEdits = Gen.Select(Gen.Int[0, 6], Gen.Int[0, 7], Gen.Int[0, 6])
+        .Select(
+            (kind, card, place) =>
+                kind switch
+                {
+                    0 => new LayCard(Card(card), place),
+                    1 => new TakeOut(Ids[card]),
+                    2 => new MoveCard(Ids[card], place),
+                    3 => new ShowAngle(Ids[card], place),
+                    4 => new DescribeStory($"Title {card}", MediaTime.FromMilliseconds(1 + place)),
+                    5 => CountStory.Of(new Timecode(TimecodeCount.Supported[card], 1, 0, 0, 0)),
+                    _ => (StoryEdit)new PutStoryAway(card % 2 == 0),
+                }
+        );
 
     private static (Story Story, StoryEdit Inverse)? Try(Story story, StoryEdit edit)
     {
@@ -46,20 +57,29 @@ public sealed class EditsTests
     private static bool Same(Story one, Story other) => one.Cards.SequenceEqual(other.Cards) && one with { Cards = other.Cards } == other;
 
     [Fact]
-    public void A_storys_edit_is_taken_back_by_its_inverse() => StoryEdits.Sample(edit => Try(Five, edit) is not { } made || Same(made.Inverse.Apply(made.Story).Story, Five));
+    public void A_storys_edit_is_taken_back_by_its_inverse() =>
+        StoryEdits.Sample(edit => Try(Five, edit) is not { } made || Same(made.Inverse.Apply(made.Story).Story, Five));
 
     [Fact]
-    public void Two_edits_of_a_story_that_touch_nothing_in_common_keep_each_other_when_one_is_taken_back() => Gen.Select(StoryEdits, StoryEdits).Sample((first, second) =>
-    {
-        if (Try(Five, first) is not { } one || Try(one.Story, second) is not { } two
-            || StoryEdit.Touches(first, one.Inverse).Intersect(StoryEdit.Touches(second, two.Inverse)).Any())
-        {
-            return true;
-        }
-        var (left, _) = one.Inverse.Within(two.Story).Apply(two.Story);
-        // What the second did alone, in whatever order the cards came.
-        return Try(Five, second.Within(Five)) is not { } alone || (left.Cards.ToHashSet().SetEquals(alone.Story.Cards) && left with { Cards = alone.Story.Cards } == alone.Story);
-    });
+    public void Two_edits_of_a_story_that_touch_nothing_in_common_keep_each_other_when_one_is_taken_back() =>
+        Gen.Select(StoryEdits, StoryEdits)
+            .Sample(
+                (first, second) =>
+                {
+                    if (
+                        Try(Five, first) is not { } one
+                        || Try(one.Story, second) is not { } two
+                        || StoryEdit.Touches(first, one.Inverse).Intersect(StoryEdit.Touches(second, two.Inverse)).Any()
+                    )
+                    {
+                        return true;
+                    }
+                    var (left, _) = one.Inverse.Within(two.Story).Apply(two.Story);
+                    // What the second did alone, in whatever order the cards came.
+                    return Try(Five, second.Within(Five)) is not { } alone
+                        || (left.Cards.ToHashSet().SetEquals(alone.Story.Cards) && left with { Cards = alone.Story.Cards } == alone.Story);
+                }
+            );
 
     [Fact]
     public void A_bites_change_against_a_later_one_means_only_what_differed()
@@ -86,31 +106,68 @@ public sealed class EditsTests
         Assert.Equal("High Water", back.Name);
         Assert.Equal("Slack Water", old.Apply(back).State.Name);
         Assert.Throws<EditRefusedException>(() => ProductionEdit.Rename("  ").Apply(begun));
-        Assert.Empty(ProductionEdit.Touches(ProductionEdit.Rename("x"), old).Intersect(ProductionEdit.Touches(ProductionEdit.PutAway(true), ProductionEdit.PutAway(false))));
+        Assert.Empty(
+            ProductionEdit
+                .Touches(ProductionEdit.Rename("x"), old)
+                .Intersect(ProductionEdit.Touches(ProductionEdit.PutAway(true), ProductionEdit.PutAway(false)))
+        );
     }
 
     private static GatherState Gathered()
     {
         GatheredSource Source(long id, long? sitting, bool picture, long? at) =>
-            new(id, $"file {id}", sitting, at is { } ms ? Placement.BySound(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(ms)), 0), "same sound") : Placement.Nowhere(), Labels.None, picture, 2);
-        return GatherState.Of([new GatheredSitting(1, "Hut", 1, false), new GatheredSitting(2, "Ferry", 4, false), new GatheredSitting(3, "New", null, true)],
-            [Source(1, 1, false, 0), Source(2, 1, true, 100), Source(3, 1, true, 200), Source(4, 2, false, 0), Source(5, 2, true, 50), Source(6, null, true, null)]);
+            new(
+                id,
+                $"file {id}",
+                sitting,
+                at is { } ms
+                    ? Placement.BySound(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(ms)), 0), "same sound")
+                    : Placement.Nowhere(),
+                Labels.None,
+                picture,
+                2
+            );
+        return GatherState.Of(
+            [new GatheredSitting(1, "Hut", 1, false), new GatheredSitting(2, "Ferry", 4, false), new GatheredSitting(3, "New", null, true)],
+            [
+                Source(1, 1, false, 0),
+                Source(2, 1, true, 100),
+                Source(3, 1, true, 200),
+                Source(4, 2, false, 0),
+                Source(5, 2, true, 50),
+                Source(6, null, true, null),
+            ]
+        );
     }
 
-    private static bool Same(GatherState one, GatherState other) => one.Sittings.SequenceEqual(other.Sittings) && one.Sources.SequenceEqual(other.Sources);
+    private static bool Same(GatherState one, GatherState other) =>
+        one.Sittings.SequenceEqual(other.Sittings) && one.Sources.SequenceEqual(other.Sources);
 
     [Fact]
-    public void Whatever_files_move_where_the_inverse_brings_all_of_it_back() => Gen.Select(Gen.Int[1, 6].Array[1, 4], Gen.Int[0, 3]).Sample((files, goal) =>
-    {
-        var before = Gathered();
-        if (Grouping.Move(before, [.. files.Distinct().Select(f => (long)f)], goal is 1 or 2 ? goal : null, goal == 3 ? 3 : null) is not { } edit)
-        {
-            return true;
-        }
-        var (after, inverse) = edit.Apply(before);
-        // Each sitting that is there has files, and its sound is one of them.
-        return Same(inverse.Apply(after).State, before) && after.Sittings.Values.All(s => s.Gone ? after.In(s.Id).Count == 0 : after.In(s.Id).Any(x => x.Id == s.Sound));
-    });
+    public void Whatever_files_move_where_the_inverse_brings_all_of_it_back() =>
+        Gen.Select(Gen.Int[1, 6].Array[1, 4], Gen.Int[0, 3])
+            .Sample(
+                (files, goal) =>
+                {
+                    var before = Gathered();
+                    if (
+                        Grouping.Move(
+                            before,
+                            [.. files.Distinct().Select(f => (long)f)],
+                            goal is 1 or 2 ? goal : null,
+                            goal == 3 ? 3 : null
+                        )
+                        is not { } edit
+                    )
+                    {
+                        return true;
+                    }
+                    var (after, inverse) = edit.Apply(before);
+                    // Each sitting that is there has files, and its sound is one of them.
+                    return Same(inverse.Apply(after).State, before)
+                        && after.Sittings.Values.All(s => s.Gone ? after.In(s.Id).Count == 0 : after.In(s.Id).Any(x => x.Id == s.Sound));
+                }
+            );
 
     [Fact]
     public void Files_that_leave_together_keep_how_they_lie_and_those_that_come_elsewhere_lie_nowhere_yet()
@@ -128,19 +185,35 @@ public sealed class EditsTests
     public void The_sound_that_texts_go_by_can_not_leave_and_a_sitting_with_texts_can_not_go()
     {
         var read = Gathered() with { Sittings = Gathered().Sittings.SetItem(1, new GatheredSitting(1, "Hut", 1, false, HasTexts: true)) };
-        Assert.Contains("go by the sound of file 1", Assert.Throws<EditRefusedException>(() => Grouping.Move(read, [1], 2, null)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "go by the sound of file 1",
+            Assert.Throws<EditRefusedException>(() => Grouping.Move(read, [1], 2, null)).Message,
+            StringComparison.Ordinal
+        );
         Assert.NotNull(Grouping.Move(read, [2], 2, null));
         var silent = read with { Sittings = read.Sittings.SetItem(1, read.Sittings[1] with { Sound = null }) };
-        Assert.Contains("so it stays", Assert.Throws<EditRefusedException>(() => Grouping.Move(silent, [1, 2, 3], 2, null)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "so it stays",
+            Assert.Throws<EditRefusedException>(() => Grouping.Move(silent, [1, 2, 3], 2, null)).Message,
+            StringComparison.Ordinal
+        );
         var gone = GatherEdit.Nothing("x") with { Sittings = [new SittingRow(1, "Hut", null, true)] };
-        Assert.Contains("was transcribed since", Assert.Throws<EditRefusedException>(() => gone.Apply(read)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "was transcribed since",
+            Assert.Throws<EditRefusedException>(() => gone.Apply(read)).Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
     public void A_mic_has_its_channel_and_labels_are_written_on_all_or_none()
     {
         var source = Gathered().Sources[1];
-        Assert.Contains("has no channel 3", Assert.Throws<EditRefusedException>(() => Grouping.SetMic(source, 2, MicChoice.None, m => m)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "has no channel 3",
+            Assert.Throws<EditRefusedException>(() => Grouping.SetMic(source, 2, MicChoice.None, m => m)).Message,
+            StringComparison.Ordinal
+        );
         var edit = Grouping.SetMic(source, 1, MicChoice.None, m => m with { Person = "Ilse" });
         var (after, inverse) = edit.Apply(Gathered());
         Assert.Equal("Ilse", after.Mics[(1, 1)].Person);

@@ -11,23 +11,47 @@ public sealed class ConformTests
 
     private static SittingTime At(long milliseconds) => new(MediaTime.FromMilliseconds(milliseconds));
 
-    private static SourceFacts Picture(FrameRate rate, string label, bool drop, long frames, int channels = 0) => new(
-        "mov", rate.TimeOf(frames), new PictureFacts("h264", "yuv420p", 960, 540, rate, false), channels == 0 ? [] : [new SoundTrack(1, "aac", 48_000, channels)],
-        new StartOfFile(new TimecodeCount(rate, drop).Parse(label), null), null, null, null);
+    private static SourceFacts Picture(FrameRate rate, string label, bool drop, long frames, int channels = 0) =>
+        new(
+            "mov",
+            rate.TimeOf(frames),
+            new PictureFacts("h264", "yuv420p", 960, 540, rate, false),
+            channels == 0 ? [] : [new SoundTrack(1, "aac", 48_000, channels)],
+            new StartOfFile(new TimecodeCount(rate, drop).Parse(label), null),
+            null,
+            null,
+            null
+        );
 
     private static SourceFacts Recorder(long milliseconds, long sinceMidnight, int channels) =>
-        new("wav", MediaTime.FromMilliseconds(milliseconds), null, [new SoundTrack(0, "pcm_s16le", 48_000, channels)], new StartOfFile(null, MediaTime.FromMilliseconds(sinceMidnight)), null, null, null);
+        new(
+            "wav",
+            MediaTime.FromMilliseconds(milliseconds),
+            null,
+            [new SoundTrack(0, "pcm_s16le", 48_000, channels)],
+            new StartOfFile(null, MediaTime.FromMilliseconds(sinceMidnight)),
+            null,
+            null,
+            null
+        );
 
-    private static ListedSource Listed(long id, string reel, SourceFacts facts, long startMilliseconds) => new(id, reel, reel + ".MOV", facts, new ClockMap(At(startMilliseconds), 0));
+    private static ListedSource Listed(long id, string reel, SourceFacts facts, long startMilliseconds) =>
+        new(id, reel, reel + ".MOV", facts, new ClockMap(At(startMilliseconds), 0));
 
-    private static ListedCard Card(long from, long to, long? angle = null) => new(new Card(Guid.NewGuid(), 1, 1, new SittingRange(At(from), At(to)), angle), [new SittingRange(At(from), At(to))], "Maren / why");
+    private static ListedCard Card(long from, long to, long? angle = null) =>
+        new(new Card(Guid.NewGuid(), 1, 1, new SittingRange(At(from), At(to)), angle), [new SittingRange(At(from), At(to))], "Maren / why");
 
-    private static EventList Lay(Timecode start, ListedSitting sitting, params ListedCard[] cards) => EdlEvents.Of(Conform.Lay("T", start, cards, new Dictionary<long, ListedSitting> { [sitting.Id] = sitting }));
+    private static EventList Lay(Timecode start, ListedSitting sitting, params ListedCard[] cards) =>
+        EdlEvents.Of(Conform.Lay("T", start, cards, new Dictionary<long, ListedSitting> { [sitting.Id] = sitting }));
 
     [Fact]
     public void Picture_and_recorder_of_a_card_are_listed_at_the_frame_where_they_are()
     {
-        var sitting = new ListedSitting(1, [Listed(1, "CAM", Picture(FrameRate.R25, "01:00:00:00", false, 5000), 2000)], Listed(2, "SND", Recorder(300_000, 27_725_000, 3), 0));
+        var sitting = new ListedSitting(
+            1,
+            [Listed(1, "CAM", Picture(FrameRate.R25, "01:00:00:00", false, 5000), 2000)],
+            Listed(2, "SND", Recorder(300_000, 27_725_000, 3), 0)
+        );
         var events = Lay(Pal.Parse("01:00:00:00"), sitting, Card(10_000, 12_000), Card(20_000, 21_000)).Events;
         Assert.Equal(["V", "AA", "V", "AA"], events.Select(e => e.Track.Code()));
         Assert.Equal(("01:00:08:00", "01:00:10:00", "01:00:00:00", "01:00:02:00"), Times(events[0]));
@@ -56,8 +80,14 @@ public sealed class ConformTests
     [Fact]
     public void Where_the_first_angle_has_no_picture_the_next_takes_over_and_what_nobody_has_is_black()
     {
-        var sitting = new ListedSitting(1,
-            [Listed(1, "ONE", Picture(FrameRate.R25, "00:00:00:00", false, 50), 0), Listed(2, "TWO", Picture(FrameRate.R25, "00:00:00:00", false, 50), 1000)], null);
+        var sitting = new ListedSitting(
+            1,
+            [
+                Listed(1, "ONE", Picture(FrameRate.R25, "00:00:00:00", false, 50), 0),
+                Listed(2, "TWO", Picture(FrameRate.R25, "00:00:00:00", false, 50), 1000),
+            ],
+            null
+        );
         var events = Lay(Pal.Parse("00:00:00:00"), sitting, Card(0, 4000)).Events;
         Assert.Equal(["ONE", "TWO", "BL"], events.Select(e => e.Reel));
         Assert.Equal(("00:00:01:00", "00:00:02:00", "00:00:02:00", "00:00:03:00"), Times(events[1]));
@@ -67,8 +97,14 @@ public sealed class ConformTests
     [Fact]
     public void The_angle_that_a_person_chose_comes_first()
     {
-        var sitting = new ListedSitting(1,
-            [Listed(1, "ONE", Picture(FrameRate.R25, "00:00:00:00", false, 500), 0), Listed(2, "TWO", Picture(FrameRate.R25, "00:00:00:00", false, 500), 0)], null);
+        var sitting = new ListedSitting(
+            1,
+            [
+                Listed(1, "ONE", Picture(FrameRate.R25, "00:00:00:00", false, 500), 0),
+                Listed(2, "TWO", Picture(FrameRate.R25, "00:00:00:00", false, 500), 0),
+            ],
+            null
+        );
         Assert.Equal("TWO", Assert.Single(Lay(Pal.Parse("00:00:00:00"), sitting, Card(0, 1000, angle: 2)).Events).Reel);
     }
 
@@ -95,27 +131,44 @@ public sealed class ConformTests
 
     [Fact]
     public void No_event_claims_a_frame_that_its_source_does_not_have_and_source_and_record_are_equally_long_at_every_pair_of_rates() =>
-        Gen.Select(Gen.OneOfConst([.. TimecodeCount.Supported]), Gen.OneOfConst([.. FrameRate.Supported]), Gen.Long[0, 3000], Gen.Long[100, 4000], Gen.Long[0, 100_000]).Sample((count, rate, start, frames, from) =>
-        {
-            var facts = Picture(rate, "00:00:00:00", false, frames);
-            var source = new ListedSource(1, "C", "C.MOV", facts, new ClockMap(At(start), 20_000));
-            var events = Lay(count.LabelOf(0), new ListedSitting(1, [source], null), Card(from, from + 1777)).Events;
-            Assert.Equal(CardFrames.Of(new SittingRange(At(from), At(from + 1777)), count.Rate).Count, events.Sum(e => e.RecordOut.Frame - e.RecordIn.Frame));
-            foreach (var e in events.Where(e => e.Reel == "C"))
-            {
-                Assert.Equal(e.RecordOut.Frame - e.RecordIn.Frame, e.SourceOut.Frame - e.SourceIn.Frame);
-                Assert.True(count.Rate.TimeOf(e.SourceOut.Frame) <= facts.Duration || rate == count.Rate);
-                Assert.True(rate != count.Rate || e.SourceOut.Frame <= frames);
-                // What is shown is what was there: within a frame of the place of the source on the clock.
-                var shown = source.Place!.Value.ToSitting(new SourceTime(count.Rate.TimeOf(e.SourceIn.Frame)));
-                var meant = new SittingTime(count.Rate.TimeOf(CardFrames.Of(new SittingRange(At(from), At(from + 1777)), count.Rate).First + e.RecordIn.Frame));
-                Assert.InRange((meant - shown).Units, -count.Rate.TimeOf(1).Units - 1, count.Rate.TimeOf(2).Units);
-            }
-        });
+        Gen.Select(
+                Gen.OneOfConst([.. TimecodeCount.Supported]),
+                Gen.OneOfConst([.. FrameRate.Supported]),
+                Gen.Long[0, 3000],
+                Gen.Long[100, 4000],
+                Gen.Long[0, 100_000]
+            )
+            .Sample(
+                (count, rate, start, frames, from) =>
+                {
+                    var facts = Picture(rate, "00:00:00:00", false, frames);
+                    var source = new ListedSource(1, "C", "C.MOV", facts, new ClockMap(At(start), 20_000));
+                    var events = Lay(count.LabelOf(0), new ListedSitting(1, [source], null), Card(from, from + 1777)).Events;
+                    Assert.Equal(
+                        CardFrames.Of(new SittingRange(At(from), At(from + 1777)), count.Rate).Count,
+                        events.Sum(e => e.RecordOut.Frame - e.RecordIn.Frame)
+                    );
+                    foreach (var e in events.Where(e => e.Reel == "C"))
+                    {
+                        Assert.Equal(e.RecordOut.Frame - e.RecordIn.Frame, e.SourceOut.Frame - e.SourceIn.Frame);
+                        Assert.True(count.Rate.TimeOf(e.SourceOut.Frame) <= facts.Duration || rate == count.Rate);
+                        Assert.True(rate != count.Rate || e.SourceOut.Frame <= frames);
+                        // What is shown is what was there: within a frame of the place of the source on the clock.
+                        var shown = source.Place!.Value.ToSitting(new SourceTime(count.Rate.TimeOf(e.SourceIn.Frame)));
+                        var meant = new SittingTime(
+                            count.Rate.TimeOf(
+                                CardFrames.Of(new SittingRange(At(from), At(from + 1777)), count.Rate).First + e.RecordIn.Frame
+                            )
+                        );
+                        Assert.InRange((meant - shown).Units, -count.Rate.TimeOf(1).Units - 1, count.Rate.TimeOf(2).Units);
+                    }
+                }
+            );
 
     [Fact]
     public void A_story_past_midnight_is_refused() =>
         Assert.Throws<EditRefusedException>(() => Lay(Pal.Parse("23:59:59:00"), new ListedSitting(1, [], null), Card(0, 5000)));
 
-    private static (string, string, string, string) Times(ListedEvent e) => (e.SourceIn.ToString(), e.SourceOut.ToString(), e.RecordIn.ToString(), e.RecordOut.ToString());
+    private static (string, string, string, string) Times(ListedEvent e) =>
+        (e.SourceIn.ToString(), e.SourceOut.ToString(), e.RecordIn.ToString(), e.RecordOut.ToString());
 }

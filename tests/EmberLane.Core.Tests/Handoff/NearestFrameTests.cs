@@ -14,8 +14,26 @@ public sealed class NearestFrameTests
         foreach (var rate in new[] { FrameRate.R25, FrameRate.R2997, FrameRate.R23976 })
         {
             var count = new TimecodeCount(rate, false);
-            var picture = new SourceFacts("mov", MediaTime.FromMilliseconds(600_000), new PictureFacts("h264", "yuv420p", 960, 540, rate, false), [], new StartOfFile(count.Parse("10:00:00:00"), null), null, null, null);
-            var sound = new SourceFacts("wav", MediaTime.FromMilliseconds(600_000), null, [new SoundTrack(0, "pcm_s16le", 48_000, 1)], StartOfFile.Unknown, null, null, null);
+            var picture = new SourceFacts(
+                "mov",
+                MediaTime.FromMilliseconds(600_000),
+                new PictureFacts("h264", "yuv420p", 960, 540, rate, false),
+                [],
+                new StartOfFile(count.Parse("10:00:00:00"), null),
+                null,
+                null,
+                null
+            );
+            var sound = new SourceFacts(
+                "wav",
+                MediaTime.FromMilliseconds(600_000),
+                null,
+                [new SoundTrack(0, "pcm_s16le", 48_000, 1)],
+                StartOfFile.Unknown,
+                null,
+                null,
+                null
+            );
             var half = new MediaTime(rate.TimeOf(1).Units / 2);
             for (var n = 0; n < 3_000; n++)
             {

@@ -14,7 +14,10 @@ public sealed class NewTextTests
     [Fact]
     public void A_text_with_names_has_their_voices_and_one_without_keeps_those_that_were_found()
     {
-        var heard = Heard("we cross at turn hollow", "every day we do") with { Layers = Layers.None with { VoiceNames = Layers.None.VoiceNames.Add(1, "Tobias Fenn") } };
+        var heard = Heard("we cross at turn hollow", "every day we do") with
+        {
+            Layers = Layers.None with { VoiceNames = Layers.None.VoiceNames.Add(1, "Tobias Fenn") },
+        };
         var named = NewText.Of(TextFiles.Read("a.txt", "MAREN: We cross at Tern Hollow.\nTOBIAS: Every day we do."), heard, End, []);
         Assert.Equal(["Maren", "Tobias"], named.Names.OrderBy(n => n.Key).Select(n => n.Value));
         Assert.Equal([0, 0, 0, 0, 0, 1, 1, 1, 1], named.Words.Select(w => w.Voice));
@@ -41,7 +44,25 @@ public sealed class NewTextTests
     public void Words_json_keeps_its_times_and_without_names_takes_the_voices_that_were_found()
     {
         var heard = Heard("we cross", "every day");
-        var json = WordsJson.Write(new WordList("en", [.. "we cross every day".Split(' ').Select((w, i) => new RecognisedWord(w, new SourceRange(new SourceTime(MediaTime.FromMilliseconds(7 + (i * 900))), new SourceTime(MediaTime.FromMilliseconds(400 + (i * 900))))))]));
+        var json = WordsJson.Write(
+            new WordList(
+                "en",
+                [
+                    .. "we cross every day"
+                        .Split(' ')
+                        .Select(
+                            (w, i) =>
+                                new RecognisedWord(
+                                    w,
+                                    new SourceRange(
+                                        new SourceTime(MediaTime.FromMilliseconds(7 + (i * 900))),
+                                        new SourceTime(MediaTime.FromMilliseconds(400 + (i * 900)))
+                                    )
+                                )
+                        ),
+                ]
+            )
+        );
         var text = NewText.Of(TextFiles.Read("a.json", json), heard, End, []);
         Assert.Equal([7, 907, 1807, 2707], text.Words.Select(w => w.Range.In.FromZero.ToMillisecondsRounded()));
         Assert.Equal([0, 0, 1, 1], text.Words.Select(w => w.Voice));
@@ -50,8 +71,19 @@ public sealed class NewTextTests
     [Fact]
     public void Where_nothing_was_heard_lines_share_their_times_and_captions_that_overlap_follow_one_another_in_order_of_time()
     {
-        var text = NewText.Of(TextFiles.Read("a.srt", "1\n00:00:02,000 --> 00:00:04,000\naa bb\n\n2\n00:00:03,000 --> 00:00:05,000\ncc\n\n3\n00:00:01,000 --> 00:00:01,500\ndd\n"), null, End, []);
-        Assert.Equal([(1000, 1500), (2000, 3000), (3000, 4000), (4000, 5000)], text.Words.Select(w => ((int)w.Range.In.FromZero.ToMillisecondsRounded(), (int)w.Range.Out.FromZero.ToMillisecondsRounded())));
+        var text = NewText.Of(
+            TextFiles.Read(
+                "a.srt",
+                "1\n00:00:02,000 --> 00:00:04,000\naa bb\n\n2\n00:00:03,000 --> 00:00:05,000\ncc\n\n3\n00:00:01,000 --> 00:00:01,500\ndd\n"
+            ),
+            null,
+            End,
+            []
+        );
+        Assert.Equal(
+            [(1000, 1500), (2000, 3000), (3000, 4000), (4000, 5000)],
+            text.Words.Select(w => ((int)w.Range.In.FromZero.ToMillisecondsRounded(), (int)w.Range.Out.FromZero.ToMillisecondsRounded()))
+        );
         var open = NewText.Of(TextFiles.Read("a.txt", "[0:10] aa bb\ngoes on\n[0:40] cc"), null, End, []);
         Assert.Equal([10_000, 10_480, 10_960, 11_920, 40_000], open.Words.Select(w => w.Range.In.FromZero.ToMillisecondsRounded()));
         Assert.Null(open.HeardPercent);
@@ -60,27 +92,66 @@ public sealed class NewTextTests
     [Fact]
     public void Two_hours_of_one_word_do_not_become_a_word_of_two_hours()
     {
-        var caption = Assert.Single(NewText.Of(TextFiles.Read("a.vtt", "WEBVTT\n\n00:10.000 --> 02:00:00.000\nferry\n"), null, End, []).Words);
-        Assert.Equal((10_000, 15_000), (caption.Range.In.FromZero.ToMillisecondsRounded(), caption.Range.Out.FromZero.ToMillisecondsRounded()));
-        Assert.StartsWith("Word 2: “ferry” lasts 2:00:00.0", Assert.Throws<FormatException>(() => TextFiles.Read("a.json", "{\"schema\":\"ember-lane.words/1\",\"language\":\"en\",\"words\":[{\"t\":\"the\",\"s\":0,\"e\":1},{\"t\":\"ferry\",\"s\":1,\"e\":7201}]}")).Message, StringComparison.Ordinal);
+        var caption = Assert.Single(
+            NewText.Of(TextFiles.Read("a.vtt", "WEBVTT\n\n00:10.000 --> 02:00:00.000\nferry\n"), null, End, []).Words
+        );
+        Assert.Equal(
+            (10_000, 15_000),
+            (caption.Range.In.FromZero.ToMillisecondsRounded(), caption.Range.Out.FromZero.ToMillisecondsRounded())
+        );
+        Assert.StartsWith(
+            "Word 2: “ferry” lasts 2:00:00.0",
+            Assert
+                .Throws<FormatException>(() =>
+                    TextFiles.Read(
+                        "a.json",
+                        "{\"schema\":\"ember-lane.words/1\",\"language\":\"en\",\"words\":[{\"t\":\"the\",\"s\":0,\"e\":1},"
+                            + "{\"t\":\"ferry\",\"s\":1,\"e\":7201}]}"
+                    )
+                )
+                .Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Theory]
     [InlineData("a.txt", "[0:10] aa\n[1:30] behind", "Line 2: its time 1:30.0 lies behind the sitting's end at 1:00.0.")]
     [InlineData("a.txt", "no times at all", "This text has no times")]
-    [InlineData("a.json", "{\"schema\":\"ember-lane.words/1\",\"language\":\"en\",\"words\":[{\"t\":\"aa\",\"s\":1,\"e\":2},{\"t\":\"bb\",\"s\":70,\"e\":71}]}", "Word 2 (“bb”) is at 1:10.0, behind the sitting's end")]
+    [InlineData(
+        "a.json",
+        "{\"schema\":\"ember-lane.words/1\",\"language\":\"en\",\"words\":[{\"t\":\"aa\",\"s\":1,\"e\":2},"
+            + "{\"t\":\"bb\",\"s\":70,\"e\":71}]}",
+        "Word 2 (“bb”) is at 1:10.0, behind the sitting's end"
+    )]
     public void What_can_not_lie_in_the_sitting_is_refused(string name, string text, string reason) =>
-        Assert.StartsWith(reason, Assert.Throws<FormatException>(() => NewText.Of(TextFiles.Read(name, text), null, End, [])).Message, StringComparison.Ordinal);
+        Assert.StartsWith(
+            reason,
+            Assert.Throws<FormatException>(() => NewText.Of(TextFiles.Read(name, text), null, End, [])).Message,
+            StringComparison.Ordinal
+        );
 
     [Fact]
     public void The_text_of_another_sitting_is_refused() =>
-        Assert.StartsWith("Only 0 of 100 words", Assert.Throws<FormatException>(() => NewText.Of(TextFiles.Read("a.txt", "concrete pylons settle differently"), Heard("we cross at turn hollow"), End, [])).Message, StringComparison.Ordinal);
+        Assert.StartsWith(
+            "Only 0 of 100 words",
+            Assert
+                .Throws<FormatException>(() =>
+                    NewText.Of(TextFiles.Read("a.txt", "concrete pylons settle differently"), Heard("we cross at turn hollow"), End, [])
+                )
+                .Message,
+            StringComparison.Ordinal
+        );
 
     [Fact]
     public void A_typed_text_is_laid_onto_joined_words_as_one_and_not_onto_words_that_left_the_text()
     {
         var heard = Heard("we um cross at tern hollow today");
-        heard = heard with { Layers = new Together([new JoinWord(5, true), new HideWord(1, true), new NameVoice(heard.VoiceOf(heard.Words[0]), "Maren")]).Apply(heard).Layers };
+        heard = heard with
+        {
+            Layers = new Together([new JoinWord(5, true), new HideWord(1, true), new NameVoice(heard.VoiceOf(heard.Words[0]), "Maren")])
+                .Apply(heard)
+                .Layers,
+        };
         var laid = NewText.Of(TextFiles.Read("a.txt", "We cross at Ternhollow today."), heard, End, []);
         Assert.Equal((100, "Maren"), (laid.HeardPercent, laid.Names.Values.Single()));
         Assert.Equal(new SittingRange(heard.Words[4].Range.In, heard.Words[5].Range.Out), laid.Words[3].Range);
@@ -92,12 +163,36 @@ public sealed class NewTextTests
         var heard = Heard("we cross at tern hollow every single day when the water lets us and nobody minds the cold at all here");
         var shorter = NewText.Of(TextFiles.Read("a.txt", "We cross at Tern Hollow and nobody minds the cold at all here."), heard, End, []);
         var flag = Assert.Single(Flags(shorter));
-        Assert.Equal((5, MarkKind.LookAgain, "8 words were heard here that this text does not have: every single day when the water lets us"), (flag.First, flag.Kind, flag.Note));
-        var longer = NewText.Of(TextFiles.Read("a.txt", $"We cross at Tern Hollow {string.Concat(Enumerable.Repeat("whatever somebody unexpectedly typewrote inbetween ", 4))} every single day when the water lets us and nobody minds the cold at all here."), heard, End, []);
+        Assert.Equal(
+            (5, MarkKind.LookAgain, "8 words were heard here that this text does not have: every single day when the water lets us"),
+            (flag.First, flag.Kind, flag.Note)
+        );
+        var longer = NewText.Of(
+            TextFiles.Read(
+                "a.txt",
+                $"We cross at Tern Hollow {string.Concat(Enumerable.Repeat("whatever somebody unexpectedly typewrote inbetween ", 4))} "
+                    + "every single day when the water lets us and nobody minds the cold at all here."
+            ),
+            heard,
+            End,
+            []
+        );
         var typed = Flags(longer).Single(f => f.First == 5);
         Assert.StartsWith("20 words of this text were not heard here: whatever", typed.Note, StringComparison.Ordinal);
         Assert.Equal(Mark.LongestNote, typed.Note.Length);
-        Assert.Empty(Flags(NewText.Of(TextFiles.Read("a.txt", "We cross at Tern Hollow every single day when the water lets us and nobody minds the cold at all here."), heard, End, [])));
+        Assert.Empty(
+            Flags(
+                NewText.Of(
+                    TextFiles.Read(
+                        "a.txt",
+                        "We cross at Tern Hollow every single day when the water lets us and nobody minds the cold at all here."
+                    ),
+                    heard,
+                    End,
+                    []
+                )
+            )
+        );
     }
 
     private static IEnumerable<Mark> Flags(NewText laid)
@@ -109,7 +204,10 @@ public sealed class NewTextTests
     [Fact]
     public void Two_texts_differ_where_their_words_do_and_not_by_case_or_punctuation()
     {
-        var difference = TextDifference.Between(Heard("we cross at turn hollow every day"), Heard("We cross at Tern Hollow, every single day."));
+        var difference = TextDifference.Between(
+            Heard("we cross at turn hollow every day"),
+            Heard("We cross at Tern Hollow, every single day.")
+        );
         Assert.Equal(6, difference.Same);
         Assert.Equal([("turn", "Tern"), ("", "single")], difference.Places.Select(p => (p.OursSaid, p.TheirsSaid)));
         Assert.Equal(1500, difference.Places[0].Range.In.FromZero.ToMillisecondsRounded());
@@ -136,7 +234,12 @@ public sealed class NewTextTests
         var words = new List<RecordWord>();
         foreach (var (voice, text) in texts.Index())
         {
-            words.AddRange(text.Split(' ').Select((w, i) => (w, n: words.Count + i)).ToList().Select(p => new RecordWord(p.n, p.w, new SittingRange(At(p.n * 500), At((p.n * 500) + 400)), null, voice)));
+            words.AddRange(
+                text.Split(' ')
+                    .Select((w, i) => (w, n: words.Count + i))
+                    .ToList()
+                    .Select(p => new RecordWord(p.n, p.w, new SittingRange(At(p.n * 500), At((p.n * 500) + 400)), null, voice))
+            );
         }
         return new Transcript(words, Layers.None);
     }

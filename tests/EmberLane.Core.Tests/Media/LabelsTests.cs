@@ -5,7 +5,16 @@ namespace EmberLane.Core.Tests.Media;
 public sealed class LabelsTests
 {
     private static SourceFacts Camera(string? reel = null, string? make = null, string? model = null) =>
-        new("mov", MediaTime.FromMilliseconds(1000), new PictureFacts("h264", "yuv420p", 960, 540, FrameRate.R25, false), [], StartOfFile.Unknown, reel, make, model);
+        new(
+            "mov",
+            MediaTime.FromMilliseconds(1000),
+            new PictureFacts("h264", "yuv420p", 960, 540, FrameRate.R25, false),
+            [],
+            StartOfFile.Unknown,
+            reel,
+            make,
+            model
+        );
 
     [Theory]
     [InlineData("A001C002_FERRY.MOV", null, null, "A")]
@@ -21,9 +30,26 @@ public sealed class LabelsTests
     public void What_a_person_wrote_goes_before_what_the_file_says()
     {
         var facts = Camera("A001", "Made-up", "One") with { Scene = "14", Take = "2", RecordedAt = new DateTime(2026, 9, 14, 7, 42, 0) };
-        Assert.Equal(("A", "A001", "14", "2", "2026-09-14"), (Labels.None.CameraOf(facts, "x"), Labels.None.ReelOf(facts), Labels.None.SceneOf(facts), Labels.None.TakeOf(facts), Labels.None.DayOf(facts)));
-        var written = Labels.None.With("camera", "Drone").With("reel", "Z9").With("scene", "15").With("take", "1").With("day", "2026-09-13");
-        Assert.Equal(("Drone", "Z9", "15", "1", "2026-09-13"), (written.CameraOf(facts, "x"), written.ReelOf(facts), written.SceneOf(facts), written.TakeOf(facts), written.DayOf(facts)));
+        Assert.Equal(
+            ("A", "A001", "14", "2", "2026-09-14"),
+            (
+                Labels.None.CameraOf(facts, "x"),
+                Labels.None.ReelOf(facts),
+                Labels.None.SceneOf(facts),
+                Labels.None.TakeOf(facts),
+                Labels.None.DayOf(facts)
+            )
+        );
+        var written = Labels
+            .None.With("camera", "Drone")
+            .With("reel", "Z9")
+            .With("scene", "15")
+            .With("take", "1")
+            .With("day", "2026-09-13");
+        Assert.Equal(
+            ("Drone", "Z9", "15", "1", "2026-09-13"),
+            (written.CameraOf(facts, "x"), written.ReelOf(facts), written.SceneOf(facts), written.TakeOf(facts), written.DayOf(facts))
+        );
         Assert.Equal(Labels.None, written.With("camera", " ").With("reel", "").With("scene", "").With("take", "").With("day", ""));
     }
 
@@ -38,21 +64,25 @@ public sealed class LabelsTests
     [InlineData("day", "14.9.2026")]
     [InlineData("day", "2026-02-30")]
     [InlineData("colour", "red")]
-    public void A_wrong_day_and_an_unknown_label_are_refused(string name, string text) => Assert.Throws<EditRefusedException>(() => Labels.None.With(name, text));
+    public void A_wrong_day_and_an_unknown_label_are_refused(string name, string text) =>
+        Assert.Throws<EditRefusedException>(() => Labels.None.With(name, text));
 
     [Fact]
-    public void A_text_that_is_too_long_is_refused() => Assert.Throws<EditRefusedException>(() => Labels.None.With("note", new string('x', Labels.Longest + 1)));
+    public void A_text_that_is_too_long_is_refused() =>
+        Assert.Throws<EditRefusedException>(() => Labels.None.With("note", new string('x', Labels.Longest + 1)));
 
     [Fact]
     public void A_recorders_notes_give_scene_take_and_the_channels_in_their_places()
     {
-        var notes = RecorderNotes.Read("""
+        var notes = RecorderNotes.Read(
+            """
             <?xml version="1.0"?><BWFXML><SCENE>14B</SCENE><TAKE>3</TAKE><TAPE>DAY2</TAPE><TRACK_LIST>
             <TRACK><CHANNEL_INDEX>5</CHANNEL_INDEX><INTERLEAVE_INDEX>2</INTERLEAVE_INDEX><NAME>Boom</NAME></TRACK>
             <TRACK><CHANNEL_INDEX>1</CHANNEL_INDEX><INTERLEAVE_INDEX>1</INTERLEAVE_INDEX><NAME>Lav  Ilse</NAME></TRACK>
             <TRACK><CHANNEL_INDEX>999999999</CHANNEL_INDEX><NAME>far</NAME></TRACK><TRACK><NAME>nowhere</NAME></TRACK>
             </TRACK_LIST></BWFXML>
-            """ + "\0\0");
+            """ + "\0\0"
+        );
         Assert.Equal(("14B", "3", "DAY2"), (notes.Scene, notes.Take, notes.Tape));
         Assert.Equal(["Lav Ilse", "Boom"], notes.ChannelNames);
     }

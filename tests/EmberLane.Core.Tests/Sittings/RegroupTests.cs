@@ -5,7 +5,8 @@ namespace EmberLane.Core.Tests.Sittings;
 
 public sealed class RegroupTests
 {
-    private static Placement At(long milliseconds, long drift = 0, bool byHand = false) => new(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(milliseconds)), drift), PlaceBasis.Sound, "same sound", byHand);
+    private static Placement At(long milliseconds, long drift = 0, bool byHand = false) =>
+        new(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(milliseconds)), drift), PlaceBasis.Sound, "same sound", byHand);
 
     [Fact]
     public void While_the_reference_stays_nothing_moves()
@@ -17,7 +18,10 @@ public sealed class RegroupTests
     [Fact]
     public void Without_the_reference_the_others_keep_how_they_lie_to_each_other()
     {
-        var (sources, reference) = Regroup.Settle([new(2, At(3000), true, true), new(3, At(5500, byHand: true), true, true), new(4, Placement.Nowhere(), true, true)], 1);
+        var (sources, reference) = Regroup.Settle(
+            [new(2, At(3000), true, true), new(3, At(5500, byHand: true), true, true), new(4, Placement.Nowhere(), true, true)],
+            1
+        );
         Assert.Equal(2, reference);
         Assert.Equal(Placement.Reference, sources[0].Placement);
         Assert.Equal(2500, sources[1].Placement.Place!.Value.Start.FromZero.ToMillisecondsRounded());
@@ -50,7 +54,8 @@ public sealed class RegroupTests
         var random = new Random(11);
         for (var n = 0; n < 500; n++)
         {
-            ClockMap reference = Any(random), source = Any(random);
+            ClockMap reference = Any(random),
+                source = Any(random);
             var on = source.On(reference);
             foreach (var seconds in new[] { 0, 1, 3_600 })
             {
@@ -63,5 +68,6 @@ public sealed class RegroupTests
         Assert.Equal(new ClockMap(default, 0), same.On(same));
     }
 
-    private static ClockMap Any(Random random) => new(new SittingTime(MediaTime.FromMilliseconds(random.Next(-7_200_000, 7_200_000))), random.Next(-100_000, 100_000));
+    private static ClockMap Any(Random random) =>
+        new(new SittingTime(MediaTime.FromMilliseconds(random.Next(-7_200_000, 7_200_000))), random.Next(-100_000, 100_000));
 }

@@ -10,18 +10,22 @@ public sealed class SpeechTests
     private static SourceTime At(decimal seconds) => new(MediaTime.FromSecondsRounded(seconds));
 
     [Fact]
-    public void Pieces_cover_the_sound_once_and_keep_to_their_lengths() => Gen.Select(Gen.Float[0, 1000].Array[0, 3000], Gen.Int[1, 200], Gen.Int[0, 300]).Sample((energy, shortest, more) =>
-    {
-        var pieces = SilenceSegmenter.Plan(energy, shortest, shortest + more);
-        var at = 0;
-        foreach (var (first, end) in pieces)
-        {
-            Assert.Equal(at, first);
-            Assert.InRange(end - first, end == energy.Length ? 1 : shortest, shortest + more);
-            at = end;
-        }
-        Assert.Equal(energy.Length, at);
-    });
+    public void Pieces_cover_the_sound_once_and_keep_to_their_lengths() =>
+        Gen.Select(Gen.Float[0, 1000].Array[0, 3000], Gen.Int[1, 200], Gen.Int[0, 300])
+            .Sample(
+                (energy, shortest, more) =>
+                {
+                    var pieces = SilenceSegmenter.Plan(energy, shortest, shortest + more);
+                    var at = 0;
+                    foreach (var (first, end) in pieces)
+                    {
+                        Assert.Equal(at, first);
+                        Assert.InRange(end - first, end == energy.Length ? 1 : shortest, shortest + more);
+                        at = end;
+                    }
+                    Assert.Equal(energy.Length, at);
+                }
+            );
 
     [Fact]
     public void A_piece_is_cut_in_the_pause_and_not_in_a_word()
@@ -45,20 +49,45 @@ public sealed class SpeechTests
     }
 
     [Fact]
-    public void Word_errors_agree_with_trying_every_alignment_on_small_texts() => Gen.Select(Gen.Char["abc"].Array[0, 6], Gen.Char["abc"].Array[0, 6]).Sample((a, b) =>
-    {
-        int Brute(int i, int j) => i == a.Length ? b.Length - j : j == b.Length ? a.Length - i
-            : Math.Min(Brute(i + 1, j + 1) + (a[i] == b[j] ? 0 : 1), 1 + Math.Min(Brute(i + 1, j), Brute(i, j + 1)));
-        Assert.Equal(Brute(0, 0), WordErrorRate.Between(a.Select(c => c.ToString()), b.Select(c => c.ToString())).Errors);
-    });
+    public void Word_errors_agree_with_trying_every_alignment_on_small_texts() =>
+        Gen.Select(Gen.Char["abc"].Array[0, 6], Gen.Char["abc"].Array[0, 6])
+            .Sample(
+                (a, b) =>
+                {
+                    int Brute(int i, int j) =>
+                        i == a.Length ? b.Length - j
+                        : j == b.Length ? a.Length - i
+                        : Math.Min(Brute(i + 1, j + 1) + (a[i] == b[j] ? 0 : 1), 1 + Math.Min(Brute(i + 1, j), Brute(i, j + 1)));
+                    Assert.Equal(Brute(0, 0), WordErrorRate.Between(a.Select(c => c.ToString()), b.Select(c => c.ToString())).Errors);
+                }
+            );
 
     [Fact]
     public void Words_written_as_JSON_and_read_are_the_same_to_the_microsecond() =>
-        Gen.Select(Gen.Int[0, 10_000_000], Gen.Int[0, 2_000_000], Gen.Int[-1, 1000], Gen.OneOfConst("ferry", "it's", "“naïve”", "<b>", "漢字")).Array[0, 20].Sample(words =>
-        {
-            var list = new WordList("en", [.. words.Select(w => new RecognisedWord(w.Item4, new SourceRange(At(w.Item1 / 1_000_000m), At((w.Item1 + w.Item2) / 1_000_000m)), w.Item3 < 0 ? null : w.Item3, w.Item3 % 2 == 0 ? "Maren" : null)).OrderBy(w => w.Range.In)]);
-            Assert.Equal(list.Words, WordsJson.Read(WordsJson.Write(list)).Words);
-        });
+        Gen.Select(
+                Gen.Int[0, 10_000_000],
+                Gen.Int[0, 2_000_000],
+                Gen.Int[-1, 1000],
+                Gen.OneOfConst("ferry", "it's", "“naïve”", "<b>", "漢字")
+            )
+            .Array[0, 20]
+            .Sample(words =>
+            {
+                var list = new WordList(
+                    "en",
+                    [
+                        .. words
+                            .Select(w => new RecognisedWord(
+                                w.Item4,
+                                new SourceRange(At(w.Item1 / 1_000_000m), At((w.Item1 + w.Item2) / 1_000_000m)),
+                                w.Item3 < 0 ? null : w.Item3,
+                                w.Item3 % 2 == 0 ? "Maren" : null
+                            ))
+                            .OrderBy(w => w.Range.In),
+                    ]
+                );
+                Assert.Equal(list.Words, WordsJson.Read(WordsJson.Write(list)).Words);
+            });
 
     [Theory]
     [InlineData("", "not JSON")]
@@ -78,7 +107,10 @@ public sealed class SpeechTests
     [Fact]
     public void WebVTT_cues_share_their_time_among_their_words_and_keep_voices()
     {
-        var words = WebVtt.ReadWords("WEBVTT\r\n\r\n1\r\n00:01.000 --> 00:03.000 align:start\r\n<v Maren Oakhurst>aa bb</v>\r\n\r\n01:00:00.000 --> 01:00:02.000\r\none <01:00:01.500>two &amp; three\r\n");
+        var words = WebVtt.ReadWords(
+            "WEBVTT\r\n\r\n1\r\n00:01.000 --> 00:03.000 align:start\r\n<v Maren Oakhurst>aa bb</v>\r\n\r\n01:00:00.000 --> "
+                + "01:00:02.000\r\none <01:00:01.500>two &amp; three\r\n"
+        );
         Assert.Equal(["aa", "bb", "one", "two", "&", "three"], words.Select(w => w.Text));
         Assert.Equal((At(1), At(2), "Maren Oakhurst"), (words[0].Range.In, words[0].Range.Out, words[0].Voice));
         Assert.Equal(At(3601.5m), words[3].Range.In);
@@ -126,21 +158,29 @@ public sealed class SpeechTests
 
     [Fact]
     public void Utterances_lie_apart_in_order_hold_all_that_is_loud_and_none_is_longer_than_ten_seconds() =>
-        Gen.Select(Gen.Int[0, 3000], Gen.Int[1, 3000], Gen.Bool).Array[0, 6].Sample(runs =>
-        {
-            float[] energy = [.. runs.SelectMany(r => Enumerable.Repeat(25f, r.Item1).Concat(Enumerable.Repeat(r.Item3 ? 1e6f : 2e5f, r.Item2)))];
-            var found = VoiceActivity.Find(energy);
-            var at = 0;
-            foreach (var (first, end) in found)
-            {
-                Assert.InRange(first, at, energy.Length - 1);
-                Assert.InRange(end - first, 1, 1000);
-                at = end;
-            }
-            var inside = found.SelectMany(u => Enumerable.Range(u.First, u.End - u.First)).ToHashSet();
-            Assert.True(at <= energy.Length);
-            Assert.All(Enumerable.Range(0, energy.Length).Where(i => energy[i] > 1000), i => Assert.Contains(i, inside));
-        }, iter: 100);
+        Gen.Select(Gen.Int[0, 3000], Gen.Int[1, 3000], Gen.Bool)
+            .Array[0, 6]
+            .Sample(
+                runs =>
+                {
+                    float[] energy =
+                    [
+                        .. runs.SelectMany(r => Enumerable.Repeat(25f, r.Item1).Concat(Enumerable.Repeat(r.Item3 ? 1e6f : 2e5f, r.Item2))),
+                    ];
+                    var found = VoiceActivity.Find(energy);
+                    var at = 0;
+                    foreach (var (first, end) in found)
+                    {
+                        Assert.InRange(first, at, energy.Length - 1);
+                        Assert.InRange(end - first, 1, 1000);
+                        at = end;
+                    }
+                    var inside = found.SelectMany(u => Enumerable.Range(u.First, u.End - u.First)).ToHashSet();
+                    Assert.True(at <= energy.Length);
+                    Assert.All(Enumerable.Range(0, energy.Length).Where(i => energy[i] > 1000), i => Assert.Contains(i, inside));
+                },
+                iter: 100
+            );
 
     [Fact]
     public void Digital_silence_holds_no_utterance_and_sound_that_never_changes_is_all_taken()
@@ -151,17 +191,22 @@ public sealed class SpeechTests
     }
 
     [Fact]
-    public void The_reading_mix_follows_the_near_mic_and_never_gets_louder_than_the_loudest() => Gen.Int[1, 5].Sample(channels =>
-    {
-        var random = new Random(channels);
-        var sound = Enumerable.Range(0, 16_000 * channels).Select(i => (short)(random.Next(-20_000, 20_000) / (1 + (i % channels * 6)))).ToArray();
-        var mix = new AutoMix(channels, SilenceSegmenter.SampleRate).Mix(sound);
-        Assert.Equal(16_000, mix.Length);
-        for (var i = 8000; i < mix.Length; i++)
-        {
-            var heard = Enumerable.Range(0, channels).Select(c => (int)sound[(i * channels) + c]).ToList();
-            Assert.InRange(mix[i], heard.Min() - 1, heard.Max() + 1);
-            Assert.InRange(mix[i] - heard[0], -1500, 1500);
-        }
-    });
+    public void The_reading_mix_follows_the_near_mic_and_never_gets_louder_than_the_loudest() =>
+        Gen.Int[1, 5]
+            .Sample(channels =>
+            {
+                var random = new Random(channels);
+                var sound = Enumerable
+                    .Range(0, 16_000 * channels)
+                    .Select(i => (short)(random.Next(-20_000, 20_000) / (1 + (i % channels * 6))))
+                    .ToArray();
+                var mix = new AutoMix(channels, SilenceSegmenter.SampleRate).Mix(sound);
+                Assert.Equal(16_000, mix.Length);
+                for (var i = 8000; i < mix.Length; i++)
+                {
+                    var heard = Enumerable.Range(0, channels).Select(c => (int)sound[(i * channels) + c]).ToList();
+                    Assert.InRange(mix[i], heard.Min() - 1, heard.Max() + 1);
+                    Assert.InRange(mix[i] - heard[0], -1500, 1500);
+                }
+            });
 }

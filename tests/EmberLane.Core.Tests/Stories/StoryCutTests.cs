@@ -43,6 +43,9 @@ public sealed class StoryCutTests
         var (story, _) = new LayCard(card, 0).Apply(Story.Empty);
         var aside = new Dictionary<long, IReadOnlyList<SittingRange>> { [7] = [Range(1000, 2000)] };
         Assert.Equal(MediaTime.FromMilliseconds(3000), new StoryCut(story, aside).RunningTime(FrameRate.R25));
-        Assert.Equal(MediaTime.FromMilliseconds(4000), new StoryCut(story, new Dictionary<long, IReadOnlyList<SittingRange>>()).RunningTime(FrameRate.R25));
+        Assert.Equal(
+            MediaTime.FromMilliseconds(4000),
+            new StoryCut(story, new Dictionary<long, IReadOnlyList<SittingRange>>()).RunningTime(FrameRate.R25)
+        );
     }
 }

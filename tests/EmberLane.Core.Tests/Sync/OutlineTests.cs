@@ -11,7 +11,8 @@ public sealed class OutlineTests
         var sound = new float[seconds * SoundMatch.SampleRate];
         for (var at = 0; at < sound.Length;)
         {
-            int loud = random.Next(800, 4_000), quiet = random.Next(400, 3_000);
+            int loud = random.Next(800, 4_000),
+                quiet = random.Next(400, 3_000);
             var level = 0.1 + (0.4 * random.NextDouble());
             for (var i = 0; i < loud && at < sound.Length; i++, at++)
             {

@@ -14,7 +14,9 @@ public sealed class SoundMatchTests
         for (var at = 0; at < sound.Length;)
         {
             var length = random.Next(Rate / 20, Rate / 3);
-            double loud = random.NextDouble() * 0.3, low = 0, colour = 0.2 + (random.NextDouble() * 0.6);
+            double loud = random.NextDouble() * 0.3,
+                low = 0,
+                colour = 0.2 + (random.NextDouble() * 0.6);
             for (var i = at; i < Math.Min(sound.Length, at + length); i++)
             {
                 low += colour * (random.NextDouble() - 0.5 - low);
@@ -34,7 +36,11 @@ public sealed class SoundMatchTests
             var at = (from * Rate) + (i * (1 + (ppm / 1e6)));
             var whole = (int)Math.Floor(at);
             float Get(int k) => k >= 0 && k < sound.Length ? sound[k] : 0;
-            copy[i] = Get(whole) + ((float)(at - whole) * (Get(whole + 1) - Get(whole))) + (0.3f * Get(whole - 400)) + (float)(noise * (random.NextDouble() - 0.5));
+            copy[i] =
+                Get(whole)
+                + ((float)(at - whole) * (Get(whole + 1) - Get(whole)))
+                + (0.3f * Get(whole - 400))
+                + (float)(noise * (random.NextDouble() - 0.5));
         }
         return copy;
     }
@@ -44,7 +50,11 @@ public sealed class SoundMatchTests
     [InlineData(0, 120, 80)]
     [InlineData(-20.5, 90, -60)]
     [InlineData(100.1, 60, 30)]
-    public void A_recording_of_the_same_talk_is_placed_within_half_a_millisecond_and_its_drift_within_3_ppm(double from, double seconds, double ppm)
+    public void A_recording_of_the_same_talk_is_placed_within_half_a_millisecond_and_its_drift_within_3_ppm(
+        double from,
+        double seconds,
+        double ppm
+    )
     {
         var talk = Talk(180, 4);
         var found = SoundMatch.Find(new HeldSound(talk), new HeldSound(Recorded(talk, from, seconds, ppm, 0.01, 9)));
@@ -68,10 +78,13 @@ public sealed class SoundMatchTests
     [Fact]
     public void Two_long_talks_that_share_one_short_passage_are_not_taken_for_one_occasion()
     {
-        float[] one = Talk(1200, 21), other = Talk(1200, 22);
+        float[] one = Talk(1200, 21),
+            other = Talk(1200, 22);
         Array.Copy(one, 300 * Rate, other, 800 * Rate, 5 * Rate);
         Assert.False(SoundMatch.Find(new HeldSound(one), new HeldSound(other)).Matched);
-        Assert.False(SoundMatch.Find(new HeldSound(one[(200 * Rate)..(500 * Rate)]), new HeldSound(other[(700 * Rate)..(1000 * Rate)])).Matched);
+        Assert.False(
+            SoundMatch.Find(new HeldSound(one[(200 * Rate)..(500 * Rate)]), new HeldSound(other[(700 * Rate)..(1000 * Rate)])).Matched
+        );
     }
 
     [Fact]
@@ -86,7 +99,13 @@ public sealed class SoundMatchTests
     [Fact]
     public void Silence_and_sound_too_short_are_not_matched()
     {
-        (float[] One, float[] Other)[] pairs = [(Talk(60, 1), new float[30 * Rate]), (new float[30 * Rate], new float[30 * Rate]), ([], []), (Talk(60, 1), Talk(1, 1))];
+        (float[] One, float[] Other)[] pairs =
+        [
+            (Talk(60, 1), new float[30 * Rate]),
+            (new float[30 * Rate], new float[30 * Rate]),
+            ([], []),
+            (Talk(60, 1), Talk(1, 1)),
+        ];
         Assert.All(pairs, p => Assert.False(SoundMatch.Find(new HeldSound(p.One), new HeldSound(p.Other)).Matched));
     }
 }

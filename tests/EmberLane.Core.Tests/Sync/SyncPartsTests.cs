@@ -9,7 +9,10 @@ public sealed class SyncPartsTests
     public void The_line_is_the_one_that_most_points_agree_with_whatever_the_others_say()
     {
         var random = new Random(3);
-        var points = Enumerable.Range(0, 20).Select(i => (At: i * 8000.0, Lag: i % 3 == 0 ? random.Next(-400, 400) : 50 + (i * 8000 * 40e-6), Weight: 1.0)).ToList();
+        var points = Enumerable
+            .Range(0, 20)
+            .Select(i => (At: i * 8000.0, Lag: i % 3 == 0 ? random.Next(-400, 400) : 50 + (i * 8000 * 40e-6), Weight: 1.0))
+            .ToList();
         var (line, agreeing) = LagLine.Fit(points, 200e-6, 1);
         Assert.Equal(50, line.Offset, 0.5);
         Assert.Equal(40e-6, line.Slope, 2e-6);
@@ -32,18 +35,21 @@ public sealed class SyncPartsTests
         const double slope = 60e-6;
         var random = new Random(8);
         double Noise() => Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
-        var stretches = Enumerable.Range(0, 24).Select(i =>
-        {
-            var at = 16_384.0 + (i * 16_000);
-            var values = Enumerable.Range(0, (2 * reach) + 1).Select(_ => (float)Noise()).ToArray();
-            var lag = 31 + (slope * at);
-            foreach (var k in Enumerable.Range((int)lag - 3, 8))
+        var stretches = Enumerable
+            .Range(0, 24)
+            .Select(i =>
             {
-                var d = Math.PI * (k - lag);
-                values[k + reach] += (float)(3 * (Math.Abs(d) < 1e-9 ? 1 : Math.Sin(d) / d));
-            }
-            return new StretchLags(at, values);
-        }).ToList();
+                var at = 16_384.0 + (i * 16_000);
+                var values = Enumerable.Range(0, (2 * reach) + 1).Select(_ => (float)Noise()).ToArray();
+                var lag = 31 + (slope * at);
+                foreach (var k in Enumerable.Range((int)lag - 3, 8))
+                {
+                    var d = Math.PI * (k - lag);
+                    values[k + reach] += (float)(3 * (Math.Abs(d) < 1e-9 ? 1 : Math.Sin(d) / d));
+                }
+                return new StretchLags(at, values);
+            })
+            .ToList();
         var (line, height, tries, agreeing, apart) = Stack.Highest(stretches, 200e-6);
         Assert.InRange(line.Offset, 30, 32);
         Assert.InRange(line.Slope, slope - 4e-6, slope + 4e-6);
@@ -56,7 +62,8 @@ public sealed class SyncPartsTests
     [Theory]
     [InlineData(2, 12, 0.02)]
     [InlineData(0, 0, 0.02)]
-    public void Two_places_that_agree_prove_nothing(int agreeing, int compared, double share) => Assert.Equal(0, Chance.ZerosAgainst(agreeing, compared, share));
+    public void Two_places_that_agree_prove_nothing(int agreeing, int compared, double share) =>
+        Assert.Equal(0, Chance.ZerosAgainst(agreeing, compared, share));
 
     [Fact]
     public void Chance_agrees_with_the_binomial_sum_and_falls_with_every_place_that_agrees()

@@ -6,16 +6,25 @@ namespace EmberLane.Core.Tests.Sync;
 public sealed class WaveformTests
 {
     [Fact]
-    public void Columns_agree_with_looking_at_every_sample() => Gen.Select(Gen.Float[-1, 1].Array[1, 60], Gen.Int[-20, 60], Gen.Int[1, 80], Gen.Int[1, 30]).Sample((samples, first, length, columns) =>
-    {
-        var drawn = Waveform.Columns(new HeldSound(samples), first, first + length, columns);
-        for (var c = 0; c < columns; c++)
-        {
-            int from = Floor(first + ((decimal)length * c / columns)), to = Math.Max(from + 1, Floor(first + ((decimal)length * (c + 1) / columns)));
-            var inside = Enumerable.Range(from, to - from).Where(i => i >= 0 && i < samples.Length).Select(i => samples[i]).ToList();
-            Assert.Equal(inside.Count == 0 ? (0f, 0f) : (inside.Min(), inside.Max()), drawn[c]);
-        }
-    });
+    public void Columns_agree_with_looking_at_every_sample() =>
+        Gen.Select(Gen.Float[-1, 1].Array[1, 60], Gen.Int[-20, 60], Gen.Int[1, 80], Gen.Int[1, 30])
+            .Sample(
+                (samples, first, length, columns) =>
+                {
+                    var drawn = Waveform.Columns(new HeldSound(samples), first, first + length, columns);
+                    for (var c = 0; c < columns; c++)
+                    {
+                        int from = Floor(first + ((decimal)length * c / columns)),
+                            to = Math.Max(from + 1, Floor(first + ((decimal)length * (c + 1) / columns)));
+                        var inside = Enumerable
+                            .Range(from, to - from)
+                            .Where(i => i >= 0 && i < samples.Length)
+                            .Select(i => samples[i])
+                            .ToList();
+                        Assert.Equal(inside.Count == 0 ? (0f, 0f) : (inside.Min(), inside.Max()), drawn[c]);
+                    }
+                }
+            );
 
     private static int Floor(decimal value) => (int)Math.Floor(value);
 
@@ -31,7 +40,10 @@ public sealed class WaveformTests
     {
         var before = Placement.BySound(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(1000)), 30_000), "same sound");
         var moved = PlaceSource.Moved(before, new SittingTime(MediaTime.FromMilliseconds(-2000)));
-        Assert.Equal(new Placement(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(-2000)), 30_000), PlaceBasis.Person, "set by hand", true), moved);
+        Assert.Equal(
+            new Placement(new ClockMap(new SittingTime(MediaTime.FromMilliseconds(-2000)), 30_000), PlaceBasis.Person, "set by hand", true),
+            moved
+        );
         Assert.Throws<EditRefusedException>(() => PlaceSource.Moved(before, new SittingTime(MediaTime.FromMilliseconds(49L * 3_600_000))));
         Assert.Throws<EditRefusedException>(() => PlaceSource.Moved(before, new SittingTime(MediaTime.FromMilliseconds(-49L * 3_600_000))));
     }

@@ -24,22 +24,30 @@ public sealed class MediaTimeTests
     [InlineData(3_723_400, "1:02:03.4")]
     [InlineData(-1_500, "−0:01.5")]
     [InlineData(-20, "0:00.0")]
-    public void Durations_read_as_people_say_them(long milliseconds, string text) => Assert.Equal(text, MediaTime.FromMilliseconds(milliseconds).ToString());
+    public void Durations_read_as_people_say_them(long milliseconds, string text) =>
+        Assert.Equal(text, MediaTime.FromMilliseconds(milliseconds).ToString());
 
     [Fact]
-    public void Division_rounds_the_way_its_name_says_also_below_zero() => Gen.Select(Gen.Long[-1_000_000, 1_000_000], Gen.Long[1, 1000]).Sample((value, by) =>
-    {
-        Assert.Equal((long)Math.Floor((decimal)value / by), Exact.FloorDivide(value, by));
-        Assert.Equal((long)Math.Ceiling((decimal)value / by), Exact.CeilingDivide(value, by));
-        Assert.Equal((long)Math.Round((decimal)value / by, MidpointRounding.AwayFromZero), Exact.RoundDivide(value, by));
-    });
+    public void Division_rounds_the_way_its_name_says_also_below_zero() =>
+        Gen.Select(Gen.Long[-1_000_000, 1_000_000], Gen.Long[1, 1000])
+            .Sample(
+                (value, by) =>
+                {
+                    Assert.Equal((long)Math.Floor((decimal)value / by), Exact.FloorDivide(value, by));
+                    Assert.Equal((long)Math.Ceiling((decimal)value / by), Exact.CeilingDivide(value, by));
+                    Assert.Equal((long)Math.Round((decimal)value / by, MidpointRounding.AwayFromZero), Exact.RoundDivide(value, by));
+                }
+            );
 
     [Fact]
-    public void A_sum_that_does_not_fit_is_refused_and_not_wrapped() => Assert.Throws<OverflowException>(() => new MediaTime(long.MaxValue) + new MediaTime(1));
+    public void A_sum_that_does_not_fit_is_refused_and_not_wrapped() =>
+        Assert.Throws<OverflowException>(() => new MediaTime(long.MaxValue) + new MediaTime(1));
 
     [Fact]
     public void A_range_can_not_end_before_it_begins() =>
-        Assert.Throws<ArgumentException>(() => new SittingRange(new SittingTime(MediaTime.FromMilliseconds(2)), new SittingTime(MediaTime.FromMilliseconds(1))));
+        Assert.Throws<ArgumentException>(() =>
+            new SittingRange(new SittingTime(MediaTime.FromMilliseconds(2)), new SittingTime(MediaTime.FromMilliseconds(1)))
+        );
 
     [Fact]
     public void Ranges_that_only_touch_do_not_overlap()
@@ -52,12 +60,15 @@ public sealed class MediaTimeTests
 
     [Fact]
     public void Source_time_to_sitting_time_and_back_is_the_same_unit_within_a_unit() =>
-        Gen.Select(Gen.Long[-7200, 7200], Gen.Long[-100_000, 100_000], Gen.Long[0, 14_400L * MediaTime.UnitsPerSecond]).Sample((start, drift, at) =>
-        {
-            var map = new ClockMap(new SittingTime(MediaTime.FromMilliseconds(start * 1000)), drift);
-            var back = map.ToSource(map.ToSitting(new SourceTime(new MediaTime(at))));
-            Assert.InRange(back.FromZero.Units - at, -1, 1);
-        });
+        Gen.Select(Gen.Long[-7200, 7200], Gen.Long[-100_000, 100_000], Gen.Long[0, 14_400L * MediaTime.UnitsPerSecond])
+            .Sample(
+                (start, drift, at) =>
+                {
+                    var map = new ClockMap(new SittingTime(MediaTime.FromMilliseconds(start * 1000)), drift);
+                    var back = map.ToSource(map.ToSitting(new SourceTime(new MediaTime(at))));
+                    Assert.InRange(back.FromZero.Units - at, -1, 1);
+                }
+            );
 
     [Fact]
     public void A_source_whose_clock_ran_slow_by_30_ppm_fills_30_microseconds_more_of_each_second()

@@ -2,7 +2,9 @@ using CsCheck;
 
 namespace EmberLane.Core.Tests.Time;
 
-/// <summary>Clauses of drop-frame counting (SMPTE ST 12-1): two labels (four at 59.94) are left out at the start of every minute but the tenth ones.</summary>
+/// <summary>
+/// Clauses of drop-frame counting (SMPTE ST 12-1): two labels (four at 59.94) are left out at the start of every minute but the tenth ones.
+/// </summary>
 public sealed class TimecodeTests
 {
     public static TheoryData<string> Counts => [.. TimecodeCount.Supported.Select(c => c.ToString())];
@@ -24,7 +26,10 @@ public sealed class TimecodeTests
                 for (var f = leftOut; f < count.Rate.Nominal; f++)
                 {
                     var label = count.LabelOf(frame);
-                    if ((label.Hours, label.Minutes, label.Seconds, label.Frames) != (minute / 60, minute % 60, second, f) || label.Frame != frame)
+                    if (
+                        (label.Hours, label.Minutes, label.Seconds, label.Frames) != (minute / 60, minute % 60, second, f)
+                        || label.Frame != frame
+                    )
                     {
                         Assert.Fail($"Frame {frame} is {label}, counted by hand {minute / 60}:{minute % 60}:{second}:{f}.");
                     }
@@ -57,7 +62,8 @@ public sealed class TimecodeTests
     [InlineData("1:2:3:4")]
     [InlineData("01020304")]
     [InlineData("  01:02:03:04 ")]
-    public void Every_form_that_lists_and_people_write_is_read(string text) => Assert.Equal("01:02:03:04", Count("25").Parse(text).ToString());
+    public void Every_form_that_lists_and_people_write_is_read(string text) =>
+        Assert.Equal("01:02:03:04", Count("25").Parse(text).ToString());
 
     [Theory]
     [InlineData("25", "01:00:00:25", "frames go from 00 to 24")]
@@ -84,7 +90,8 @@ public sealed class TimecodeTests
     public void A_label_that_drop_frame_keeps_is_read(string name, string text) => Assert.Equal(text, Count(name).Parse(text).ToString());
 
     [Fact]
-    public void Drop_frame_exists_only_at_29_97_and_59_94() => Assert.Throws<ArgumentException>(() => new TimecodeCount(FrameRate.R25, true));
+    public void Drop_frame_exists_only_at_29_97_and_59_94() =>
+        Assert.Throws<ArgumentException>(() => new TimecodeCount(FrameRate.R25, true));
 
     [Fact]
     public void Drop_frame_labels_keep_pace_with_the_clock_within_a_frame_or_two_all_day()
@@ -99,14 +106,17 @@ public sealed class TimecodeTests
 
     [Fact]
     public void A_frame_begins_at_its_own_time_and_is_shown_until_the_next_at_every_rate() =>
-        Gen.Select(Gen.OneOfConst([.. FrameRate.Supported]), Gen.Long[0, 10_000_000]).Sample((rate, frame) =>
-        {
-            var start = rate.TimeOf(frame);
-            Assert.Equal(frame, rate.FrameAt(start));
-            Assert.Equal(frame, rate.FrameAtOrAfter(start));
-            Assert.Equal(frame, rate.FrameAt(rate.TimeOf(frame + 1) - new MediaTime(1)));
-            Assert.Equal(frame + 1, rate.FrameAtOrAfter(start + new MediaTime(1)));
-            // Exact: nothing was rounded away.
-            Assert.Equal((Int128)start.Units * rate.Numerator, (Int128)frame * rate.Denominator * MediaTime.UnitsPerSecond);
-        });
+        Gen.Select(Gen.OneOfConst([.. FrameRate.Supported]), Gen.Long[0, 10_000_000])
+            .Sample(
+                (rate, frame) =>
+                {
+                    var start = rate.TimeOf(frame);
+                    Assert.Equal(frame, rate.FrameAt(start));
+                    Assert.Equal(frame, rate.FrameAtOrAfter(start));
+                    Assert.Equal(frame, rate.FrameAt(rate.TimeOf(frame + 1) - new MediaTime(1)));
+                    Assert.Equal(frame + 1, rate.FrameAtOrAfter(start + new MediaTime(1)));
+                    // Exact: nothing was rounded away.
+                    Assert.Equal((Int128)start.Units * rate.Numerator, (Int128)frame * rate.Denominator * MediaTime.UnitsPerSecond);
+                }
+            );
 }

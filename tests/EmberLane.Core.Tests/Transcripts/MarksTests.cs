@@ -32,7 +32,15 @@ public sealed class MarksTests
         var settled = text with { Layers = layers };
         Assert.Equal([2], settled.Words.Where(settled.IsDoubtful).Select(w => w.Number));
         Assert.Null(Marking.Settle(settled, 0, 1, Ada));
-        Assert.Equal([1000, 1000, 300], Core.Import.Merged.Of(settled, [], new SittingRange(new SittingTime(MediaTime.FromMilliseconds(9000)), new SittingTime(MediaTime.FromMilliseconds(9900)))).Words.Select(w => w.Confidence));
+        Assert.Equal(
+            [1000, 1000, 300],
+            Core.Import.Merged.Of(
+                    settled,
+                    [],
+                    new SittingRange(new SittingTime(MediaTime.FromMilliseconds(9000)), new SittingTime(MediaTime.FromMilliseconds(9900)))
+                )
+                .Words.Select(w => w.Confidence)
+        );
         Assert.True((settled with { Layers = inverse.Apply(settled).Layers }).Layers.SameAs(Layers.None));
         Assert.Equal("“one two” is right", EditWords.Of(Marking.Settle(text, 0, 1, Ada)!, text).Said);
     }
@@ -40,7 +48,10 @@ public sealed class MarksTests
     [Fact]
     public void A_voice_is_confirmed_as_it_was_heard_and_doubted_again_when_that_is_taken_back()
     {
-        var heard = new Transcript([.. Words("one", "two").Record.Select(w => w with { VoiceSure = w.Number == 0 ? 400 : null })], Layers.None);
+        var heard = new Transcript(
+            [.. Words("one", "two").Record.Select(w => w with { VoiceSure = w.Number == 0 ? 400 : null })],
+            Layers.None
+        );
         var (layers, inverse) = VoiceEdits.Confirm(heard, 0, 1)!.Apply(heard);
         var sure = heard with { Layers = layers };
         Assert.Equal((1000, 0), (sure.SureOf(sure.Words[0]), sure.VoiceOf(sure.Words[0])));
@@ -56,14 +67,22 @@ public sealed class MarksTests
         var text = Words("one", "two");
         var first = Marked(text, Marking.Flag(text, 1, MarkKind.UseThis, " for the\nopening ", Ada));
         var flag = first.FlagsBefore(first.Words[1]).Single();
-        Assert.Equal((MarkKind.UseThis, "for the opening", "Ada", (DateTimeOffset?)DateTimeOffset.UnixEpoch), (flag.Kind, flag.Note, flag.Owner, flag.When));
+        Assert.Equal(
+            (MarkKind.UseThis, "for the opening", "Ada", (DateTimeOffset?)DateTimeOffset.UnixEpoch),
+            (flag.Kind, flag.Note, flag.Owner, flag.When)
+        );
         var (second, again) = Marking.Flag(first, 1, MarkKind.AskAbout, "", Ada, flag.Id).Apply(first);
         Assert.Equal([MarkKind.AskAbout], second.Marks.Values.Select(m => m.Kind));
         var read = JsonSerializer.Deserialize<TranscriptEdit>(JsonSerializer.Serialize(again))!;
         Assert.True(read.Apply(text with { Layers = second }).Layers.SameAs(first.Layers));
         Assert.Empty(Marked(first, Marking.Flag(first, 1, null, "", Ada, flag.Id)).Layers.Marks);
         // Two people's flags stand side by side.
-        Assert.Equal(["for the opening", "how so"], Marked(first, Marking.Flag(first, 1, MarkKind.AskAbout, "how so", Ben)) is var both ? both.FlagsBefore(both.Words[1]).Select(f => f.Note) : []);
+        Assert.Equal(
+            ["for the opening", "how so"],
+            Marked(first, Marking.Flag(first, 1, MarkKind.AskAbout, "how so", Ben)) is var both
+                ? both.FlagsBefore(both.Words[1]).Select(f => f.Note)
+                : []
+        );
     }
 
     [Fact]
@@ -82,7 +101,13 @@ public sealed class MarksTests
         Assert.Throws<EditRefusedException>(() => new PutMark(mark with { Id = 0 }).Apply(text));
         Assert.Throws<EditRefusedException>(() => new PutMark(mark).Apply(Marked(text, new PutMark(mark))));
         Assert.Throws<EditRefusedException>(() => new TakeMark(mark).Apply(text));
-        Assert.Throws<JsonException>(() => JsonSerializer.Deserialize<TranscriptEdit>(JsonSerializer.Serialize<TranscriptEdit>(new PutMark(mark)).Replace("flag.use-this", "flag.unknown", StringComparison.Ordinal)));
+        Assert.Throws<JsonException>(() =>
+            JsonSerializer.Deserialize<TranscriptEdit>(
+                JsonSerializer
+                    .Serialize<TranscriptEdit>(new PutMark(mark))
+                    .Replace("flag.use-this", "flag.unknown", StringComparison.Ordinal)
+            )
+        );
     }
 
     [Fact]
@@ -94,7 +119,10 @@ public sealed class MarksTests
         var edit = Marking.TurnAside(aside, 3, 3, Ben);
         var back = Marked(aside, edit);
         Assert.Equal([0, 1, 2, 4, 5], back.Words.Where(back.IsAside).Select(w => w.Number));
-        Assert.Equal([("Ada", 0, 2), ("Ada", 4, 4), ("Ben", 4, 5)], back.Layers.Marks.Values.Select(m => (m.Owner, m.First, m.Last)).Order());
+        Assert.Equal(
+            [("Ada", 0, 2), ("Ada", 4, 4), ("Ben", 4, 5)],
+            back.Layers.Marks.Values.Select(m => (m.Owner, m.First, m.Last)).Order()
+        );
         Assert.Equal("“d” brought back", EditWords.Of(edit, back).Said);
         Assert.True(Marked(back, edit.Apply(aside).Inverse).Layers.SameAs(aside.Layers));
         Assert.Equal(6, back.Layers.Marks.Values.Select(m => m.Id).Concat(aside.Layers.Marks.Keys).Distinct().Count() + 1);
@@ -102,26 +130,35 @@ public sealed class MarksTests
 
     [Fact]
     public void Any_setting_aside_and_bringing_back_leaves_the_words_that_it_says_and_is_taken_back_whole() =>
-        Gen.Select(Gen.Int[0, 9], Gen.Int[0, 9]).Array[1, 12].Sample(turns =>
-        {
-            var plain = Words("a", "b", "c", "d", "e", "f", "g", "h", "i", "j");
-            var (now, expected, back) = (plain, new SortedSet<int>(), new Stack<(TranscriptEdit Edit, Layers Before)>());
-            foreach (var (one, other) in turns)
+        Gen.Select(Gen.Int[0, 9], Gen.Int[0, 9])
+            .Array[1, 12]
+            .Sample(turns =>
             {
-                var (first, last) = (Math.Min(one, other), Math.Max(one, other));
-                var places = Enumerable.Range(first, last - first + 1).ToList();
-                var (layers, inverse) = Marking.TurnAside(now, first, last, Ada).Apply(now);
-                back.Push((inverse, now.Layers));
-                now = now with { Layers = layers };
-                if (places.All(expected.Contains)) { expected.ExceptWith(places); } else { expected.UnionWith(places); }
-                Assert.Equal(expected, now.Words.Where(now.IsAside).Select(w => w.Number));
-            }
-            foreach (var (edit, before) in back)
-            {
-                now = Marked(now, edit);
-                Assert.True(now.Layers.SameAs(before));
-            }
-        });
+                var plain = Words("a", "b", "c", "d", "e", "f", "g", "h", "i", "j");
+                var (now, expected, back) = (plain, new SortedSet<int>(), new Stack<(TranscriptEdit Edit, Layers Before)>());
+                foreach (var (one, other) in turns)
+                {
+                    var (first, last) = (Math.Min(one, other), Math.Max(one, other));
+                    var places = Enumerable.Range(first, last - first + 1).ToList();
+                    var (layers, inverse) = Marking.TurnAside(now, first, last, Ada).Apply(now);
+                    back.Push((inverse, now.Layers));
+                    now = now with { Layers = layers };
+                    if (places.All(expected.Contains))
+                    {
+                        expected.ExceptWith(places);
+                    }
+                    else
+                    {
+                        expected.UnionWith(places);
+                    }
+                    Assert.Equal(expected, now.Words.Where(now.IsAside).Select(w => w.Number));
+                }
+                foreach (var (edit, before) in back)
+                {
+                    now = Marked(now, edit);
+                    Assert.True(now.Layers.SameAs(before));
+                }
+            });
 
     [Fact]
     public void A_mark_holds_words_that_are_added_within_it_and_keeps_its_time_when_a_word_of_its_ends_goes()
@@ -151,7 +188,10 @@ public sealed class MarksTests
     {
         // Spoken at 0, 1, 2 and 3 s; the other text hears the second one as two words and misses the last.
         var from = WithMarks(Words("I", "kept", "it", "there"), [1], [3]);
-        var to = new Transcript([Word(0, "I", 0, 800), Word(1, "cap", 1000, 1400), Word(2, "it", 1400, 1790), Word(3, "it", 2000, 2800)], Layers.None);
+        var to = new Transcript(
+            [Word(0, "I", 0, 800), Word(1, "cap", 1000, 1400), Word(2, "it", 1400, 1790), Word(3, "it", 2000, 2800)],
+            Layers.None
+        );
         var carried = to with { Layers = CarriedMarks.Of(from, to)!.Apply(to).Layers };
         Assert.Equal([1, 2], carried.Words.Where(carried.IsAside).Select(w => w.Number));
         Assert.Equal((3, "3", "Ada"), carried.Words.SelectMany(carried.FlagsBefore).Select(f => (f.First, f.Note, f.Owner)).Single());
@@ -161,35 +201,60 @@ public sealed class MarksTests
     }
 
     [Fact]
-    public void The_same_words_get_the_same_marks_whatever_is_marked() => Gen.Select(Gen.Int[0, 7].Array[0, 8], Gen.Int[0, 7].Array[0, 3]).Sample((aside, flags) =>
-    {
-        var plain = Words("a", "b", "c", "d", "e", "f", "g", "h");
-        var from = WithMarks(plain, aside, flags);
-        var edit = CarriedMarks.Of(from, plain);
-        var to = edit is null ? plain : Marked(plain, edit);
-        Assert.Equal(from.Words.Select(w => (from.AsideBy(w), string.Join(',', from.FlagsBefore(w).Select(f => f.Note)))), to.Words.Select(w => (to.AsideBy(w), string.Join(',', to.FlagsBefore(w).Select(f => f.Note)))));
-    });
+    public void The_same_words_get_the_same_marks_whatever_is_marked() =>
+        Gen.Select(Gen.Int[0, 7].Array[0, 8], Gen.Int[0, 7].Array[0, 3])
+            .Sample(
+                (aside, flags) =>
+                {
+                    var plain = Words("a", "b", "c", "d", "e", "f", "g", "h");
+                    var from = WithMarks(plain, aside, flags);
+                    var edit = CarriedMarks.Of(from, plain);
+                    var to = edit is null ? plain : Marked(plain, edit);
+                    Assert.Equal(
+                        from.Words.Select(w => (from.AsideBy(w), string.Join(',', from.FlagsBefore(w).Select(f => f.Note)))),
+                        to.Words.Select(w => (to.AsideBy(w), string.Join(',', to.FlagsBefore(w).Select(f => f.Note))))
+                    );
+                }
+            );
 
     [Fact]
     public void Marks_that_came_from_another_text_do_not_go_back_to_it_at_other_words()
     {
-        var words = Gen.Select(Gen.Int[1, 30], Gen.Int[0, 12]).Array[1, 10].Select(lengths => lengths.Aggregate((Words: new List<RecordWord>(), At: 0), (now, next) =>
-        {
-            now.Words.Add(Word(now.Words.Count, "w", (now.At + next.Item2) * 100, (now.At + next.Item2 + next.Item1) * 100));
-            return (now.Words, now.At + next.Item2 + next.Item1);
-        }).Words);
-        Gen.Select(words, words, Gen.Int[0, 9].Array[0, 6], Gen.Int[0, 9].Array[0, 3], Gen.Int[0, 9].Array[0, 3]).Sample((one, other, aside, flags, otherAside) =>
-        {
-            var from = WithMarks(new Transcript(one, Layers.None), aside.Select(n => n % one.Count), flags.Select(n => n % one.Count));
-            var to = new Transcript(other, Layers.None);
-            var carried = Carried(from, to);
-            Assert.Null(CarriedMarks.Of(carried, from));
-            // Marks of both: after each text has the other's, nothing goes on moving.
-            var both = WithMarks(carried, otherAside.Select(n => n % other.Count), []);
-            var back = Carried(both, from);
-            Assert.Null(CarriedMarks.Of(back, Carried(back, both)));
-            Assert.Null(CarriedMarks.Of(Carried(back, both), back));
-        });
+        var words = Gen.Select(Gen.Int[1, 30], Gen.Int[0, 12])
+            .Array[1, 10]
+            .Select(lengths =>
+                lengths
+                    .Aggregate(
+                        (Words: new List<RecordWord>(), At: 0),
+                        (now, next) =>
+                        {
+                            now.Words.Add(
+                                Word(now.Words.Count, "w", (now.At + next.Item2) * 100, (now.At + next.Item2 + next.Item1) * 100)
+                            );
+                            return (now.Words, now.At + next.Item2 + next.Item1);
+                        }
+                    )
+                    .Words
+            );
+        Gen.Select(words, words, Gen.Int[0, 9].Array[0, 6], Gen.Int[0, 9].Array[0, 3], Gen.Int[0, 9].Array[0, 3])
+            .Sample(
+                (one, other, aside, flags, otherAside) =>
+                {
+                    var from = WithMarks(
+                        new Transcript(one, Layers.None),
+                        aside.Select(n => n % one.Count),
+                        flags.Select(n => n % one.Count)
+                    );
+                    var to = new Transcript(other, Layers.None);
+                    var carried = Carried(from, to);
+                    Assert.Null(CarriedMarks.Of(carried, from));
+                    // Marks of both: after each text has the other's, nothing goes on moving.
+                    var both = WithMarks(carried, otherAside.Select(n => n % other.Count), []);
+                    var back = Carried(both, from);
+                    Assert.Null(CarriedMarks.Of(back, Carried(back, both)));
+                    Assert.Null(CarriedMarks.Of(Carried(back, both), back));
+                }
+            );
     }
 
     [Theory]
@@ -223,7 +288,8 @@ public sealed class MarksTests
     [InlineData("so?", "so")]
     [InlineData("so!", "so.")]
     [InlineData("3.5", "3.5.")]
-    public void The_mark_behind_a_word_goes_round(string text, string next) => Assert.Equal(next, Marked(Words(text), Spelling.NextMark(Words(text), 0)!).Said(0, 0));
+    public void The_mark_behind_a_word_goes_round(string text, string next) =>
+        Assert.Equal(next, Marked(Words(text), Spelling.NextMark(Words(text), 0)!).Said(0, 0));
 
     [Fact]
     public void A_person_reads_what_was_marked()
@@ -239,7 +305,8 @@ public sealed class MarksTests
         Assert.Equal("“a b c d e f …” set aside", EditWords.Of(Marking.TurnAside(longer, 0, 6, Ada), longer).Said);
     }
 
-    private static readonly Signed Ada = new("Ada", DateTimeOffset.UnixEpoch), Ben = new("Ben", DateTimeOffset.UnixEpoch.AddDays(1));
+    private static readonly Signed Ada = new("Ada", DateTimeOffset.UnixEpoch),
+        Ben = new("Ben", DateTimeOffset.UnixEpoch.AddDays(1));
 
     // Words that are aside, each by a mark of its own, and words with a flag of their number.
     private static Transcript WithMarks(Transcript text, IEnumerable<int> aside, IEnumerable<int> flags)
@@ -251,11 +318,20 @@ public sealed class MarksTests
         return flags.Distinct().Aggregate(text, (t, n) => Marked(t, Marking.Flag(t, n, MarkKind.UseThis, $"{n}", Ada)));
     }
 
-    private static Transcript Marked(Transcript text, params TranscriptEdit[] edits) => edits.Aggregate(text, (t, e) => t with { Layers = e.Apply(t).Layers });
+    private static Transcript Marked(Transcript text, params TranscriptEdit[] edits) =>
+        edits.Aggregate(text, (t, e) => t with { Layers = e.Apply(t).Layers });
 
     private static Transcript Carried(Transcript from, Transcript to) => CarriedMarks.Of(from, to) is { } edit ? Marked(to, edit) : to;
 
-    private static Transcript Words(params string[] words) => new([.. words.Select((w, i) => Word(i, w, i * 1000, (i * 1000) + 800))], Layers.None);
+    private static Transcript Words(params string[] words) =>
+        new([.. words.Select((w, i) => Word(i, w, i * 1000, (i * 1000) + 800))], Layers.None);
 
-    private static RecordWord Word(int number, string text, long from, long to) => new(number, text, new SittingRange(new SittingTime(MediaTime.FromMilliseconds(from)), new SittingTime(MediaTime.FromMilliseconds(to))), 300, 0);
+    private static RecordWord Word(int number, string text, long from, long to) =>
+        new(
+            number,
+            text,
+            new SittingRange(new SittingTime(MediaTime.FromMilliseconds(from)), new SittingTime(MediaTime.FromMilliseconds(to))),
+            300,
+            0
+        );
 }

@@ -9,14 +9,39 @@ namespace EmberLane.Core.Tests.Transcripts;
 /// <summary>Voices given and joined, words taken out, replaced everywhere, and the text taken out.</summary>
 public sealed class MendingTests
 {
-    private static Transcript Made(params (string Text, int Voice)[] words) => new([.. words.Select((w, i) => new RecordWord(
-        i, w.Text, new SittingRange(new SittingTime(MediaTime.FromMilliseconds(i * 500)), new SittingTime(MediaTime.FromMilliseconds((i * 500) + 400))), 900, w.Voice))], Layers.None);
+    private static Transcript Made(params (string Text, int Voice)[] words) =>
+        new(
+            [
+                .. words.Select(
+                    (w, i) =>
+                        new RecordWord(
+                            i,
+                            w.Text,
+                            new SittingRange(
+                                new SittingTime(MediaTime.FromMilliseconds(i * 500)),
+                                new SittingTime(MediaTime.FromMilliseconds((i * 500) + 400))
+                            ),
+                            900,
+                            w.Voice
+                        )
+                ),
+            ],
+            Layers.None
+        );
 
     private static Transcript Said(string text) => Made([.. text.Split(' ').Select(w => (w, 0))]);
 
-    private static Transcript After(Transcript transcript, TranscriptEdit edit) => transcript with { Layers = edit.Apply(transcript).Layers };
+    private static Transcript After(Transcript transcript, TranscriptEdit edit) =>
+        transcript with
+        {
+            Layers = edit.Apply(transcript).Layers,
+        };
 
-    private static string Turns(Transcript transcript) => string.Join(" | ", Core.Transcripts.Turns.Lay(transcript).Select(t => $"{transcript.NameOf(t.Voice)}: {transcript.Said(t.First, t.Last)}"));
+    private static string Turns(Transcript transcript) =>
+        string.Join(
+            " | ",
+            Core.Transcripts.Turns.Lay(transcript).Select(t => $"{transcript.NameOf(t.Voice)}: {transcript.Said(t.First, t.Last)}")
+        );
 
     [Fact]
     public void A_passage_is_given_to_somebody_new_and_a_turn_breaks_where_the_voice_changes()
@@ -62,16 +87,34 @@ public sealed class MendingTests
     [InlineData("", true, false, "")]
     [InlineData("not there", true, false, "")]
     public void Places_are_found_by_whole_words_parts_and_case(string asked, bool whole, bool matchCase, string firsts) =>
-        Assert.Equal(firsts, string.Join(' ', WordSearch.Find(Said("Turn Hollow, and turned back turn hollow."), asked, whole, matchCase).Select(f => f.First)));
+        Assert.Equal(
+            firsts,
+            string.Join(
+                ' ',
+                WordSearch.Find(Said("Turn Hollow, and turned back turn hollow."), asked, whole, matchCase).Select(f => f.First)
+            )
+        );
 
     [Fact]
     public void Replacing_keeps_the_punctuation_the_times_and_leaves_unticked_places_alone()
     {
         var transcript = Said("Turn Hollow, and turned back turn hollow.");
-        Assert.Equal("Tern Hollow, and turned back turn hollow.", After(transcript, WordSearch.Replace(transcript, "turn hollow", "Tern Hollow", true, false, [0])).Said(0, 6));
-        Assert.Equal("Ternhollow, and turned back Ternhollow.", Say(After(transcript, WordSearch.Replace(transcript, "turn hollow", "Ternhollow", true, false, [0, 5]))));
-        Assert.Equal("Tern by Hollow, and turned back turn hollow.", Say(After(transcript, WordSearch.Replace(transcript, "Turn Hollow", "Tern by Hollow", true, false, [0]))));
-        Assert.Equal("Tern Hollow, and Terned back turn hollow.", Say(After(transcript, WordSearch.Replace(transcript, "turn", "Tern", false, false, [0, 3]))));
+        Assert.Equal(
+            "Tern Hollow, and turned back turn hollow.",
+            After(transcript, WordSearch.Replace(transcript, "turn hollow", "Tern Hollow", true, false, [0])).Said(0, 6)
+        );
+        Assert.Equal(
+            "Ternhollow, and turned back Ternhollow.",
+            Say(After(transcript, WordSearch.Replace(transcript, "turn hollow", "Ternhollow", true, false, [0, 5])))
+        );
+        Assert.Equal(
+            "Tern by Hollow, and turned back turn hollow.",
+            Say(After(transcript, WordSearch.Replace(transcript, "Turn Hollow", "Tern by Hollow", true, false, [0])))
+        );
+        Assert.Equal(
+            "Tern Hollow, and Terned back turn hollow.",
+            Say(After(transcript, WordSearch.Replace(transcript, "turn", "Tern", false, false, [0, 3])))
+        );
         Assert.Throws<EditRefusedException>(() => WordSearch.Replace(transcript, "turn", " ", true, false, [0]));
         Assert.Throws<EditRefusedException>(() => WordSearch.Replace(transcript, "turn", "x", true, false, [0, 1]));
 
@@ -95,42 +138,58 @@ public sealed class MendingTests
     }
 
     [Fact]
-    public void Any_run_of_mending_is_taken_back_through_the_text_of_the_log() => Gen.Select(Gen.Int[0, 4], Gen.Int[0, 5], Gen.Int[0, 3]).Array[1, 12].Sample(steps =>
-    {
-        var transcript = Made(("a", 0), ("b", 1), ("a", 0), ("c", 2), ("b", 1), ("a", 0));
-        var before = new Stack<(Layers Layers, string Inverse)>();
-        foreach (var (kind, word, voice) in steps)
-        {
-            try
+    public void Any_run_of_mending_is_taken_back_through_the_text_of_the_log() =>
+        Gen.Select(Gen.Int[0, 4], Gen.Int[0, 5], Gen.Int[0, 3])
+            .Array[1, 12]
+            .Sample(steps =>
             {
-                TranscriptEdit edit = kind switch
+                var transcript = Made(("a", 0), ("b", 1), ("a", 0), ("c", 2), ("b", 1), ("a", 0));
+                var before = new Stack<(Layers Layers, string Inverse)>();
+                foreach (var (kind, word, voice) in steps)
                 {
-                    0 => VoiceEdits.Give(transcript, Math.Min(word, 3), Math.Min(word, 3) + 2, voice, voice == 3 ? "New" : null),
-                    1 => VoiceEdits.Join(transcript, voice, (voice + 1) % 3),
-                    2 => new Together([new HideWord(word, voice % 2 == 0), new HideWord((word + 1) % 6, true)]),
-                    3 => WordSearch.Replace(transcript, "a", "x y", true, false, [.. WordSearch.Find(transcript, "a", true, false).Select(f => transcript.Words[f.First].Number)]),
-                    _ => new Retype(word, "z"),
-                };
-                var (layers, inverse) = edit.Apply(transcript);
-                before.Push((transcript.Layers, JsonSerializer.Serialize(inverse)));
-                transcript = transcript with { Layers = layers };
-            }
-            catch (EditRefusedException)
-            {
-                // Not every step fits; those that do not change nothing.
-            }
-        }
-        while (before.TryPop(out var step))
-        {
-            transcript = transcript with { Layers = JsonSerializer.Deserialize<TranscriptEdit>(step.Inverse)!.Apply(transcript).Layers };
-            Assert.Equal(step.Layers.Added, transcript.Layers.Added.Where(a => step.Layers.Added.ContainsKey(a.Key)));
-            Assert.All(transcript.Layers.Added.Where(a => !step.Layers.Added.ContainsKey(a.Key)), a => Assert.True(a.Value.IsWithdrawn));
-            Assert.Equal(step.Layers.Retyped, transcript.Layers.Retyped);
-            Assert.Equal(step.Layers.VoiceNames, transcript.Layers.VoiceNames);
-            Assert.Equal(step.Layers.Given, transcript.Layers.Given);
-            Assert.Equal(step.Layers.Hidden, transcript.Layers.Hidden);
-        }
-    });
+                    try
+                    {
+                        TranscriptEdit edit = kind switch
+                        {
+                            0 => VoiceEdits.Give(transcript, Math.Min(word, 3), Math.Min(word, 3) + 2, voice, voice == 3 ? "New" : null),
+                            1 => VoiceEdits.Join(transcript, voice, (voice + 1) % 3),
+                            2 => new Together([new HideWord(word, voice % 2 == 0), new HideWord((word + 1) % 6, true)]),
+                            3 => WordSearch.Replace(
+                                transcript,
+                                "a",
+                                "x y",
+                                true,
+                                false,
+                                [.. WordSearch.Find(transcript, "a", true, false).Select(f => transcript.Words[f.First].Number)]
+                            ),
+                            _ => new Retype(word, "z"),
+                        };
+                        var (layers, inverse) = edit.Apply(transcript);
+                        before.Push((transcript.Layers, JsonSerializer.Serialize(inverse)));
+                        transcript = transcript with { Layers = layers };
+                    }
+                    catch (EditRefusedException)
+                    {
+                        // Not every step fits; those that do not change nothing.
+                    }
+                }
+                while (before.TryPop(out var step))
+                {
+                    transcript = transcript with
+                    {
+                        Layers = JsonSerializer.Deserialize<TranscriptEdit>(step.Inverse)!.Apply(transcript).Layers,
+                    };
+                    Assert.Equal(step.Layers.Added, transcript.Layers.Added.Where(a => step.Layers.Added.ContainsKey(a.Key)));
+                    Assert.All(
+                        transcript.Layers.Added.Where(a => !step.Layers.Added.ContainsKey(a.Key)),
+                        a => Assert.True(a.Value.IsWithdrawn)
+                    );
+                    Assert.Equal(step.Layers.Retyped, transcript.Layers.Retyped);
+                    Assert.Equal(step.Layers.VoiceNames, transcript.Layers.VoiceNames);
+                    Assert.Equal(step.Layers.Given, transcript.Layers.Given);
+                    Assert.Equal(step.Layers.Hidden, transcript.Layers.Hidden);
+                }
+            });
 
     private static readonly TextChoice All = new(0, int.MaxValue - 1, true, true);
 
@@ -146,7 +205,11 @@ public sealed class MendingTests
     {
         Assert.Equal("[00:00:00] MAREN <O>: =SUM(A1) said, \"quoted\"\n[00:00:01] VOICE B: then <b>\n", TranscriptText.Plain(Talk(), All));
         Assert.Equal("said, \"quoted\"\n", TranscriptText.Plain(Talk(), new TextChoice(1, 2, false, false)));
-        Assert.Equal("start,end,name,words\r\n00:00:00.000,00:00:01.400,Maren <O>,\"'=SUM(A1) said, \"\"quoted\"\"\"\r\n00:00:01.500,00:00:02.400,Voice B,then <b>\r\n", TranscriptText.Csv(Talk(), All));
+        Assert.Equal(
+            "start,end,name,words\r\n00:00:00.000,00:00:01.400,Maren <O>,\"'=SUM(A1) said, "
+                + "\"\"quoted\"\"\"\r\n00:00:01.500,00:00:02.400,Voice B,then <b>\r\n",
+            TranscriptText.Csv(Talk(), All)
+        );
         Assert.Equal("words\r\nthen\r\n", TranscriptText.Csv(Talk(), new TextChoice(3, 3, false, false)));
         Assert.Equal("then <b> out\n", TranscriptText.Plain(Talk(), new TextChoice(3, 5, false, false, Hidden: true)));
         Assert.Equal(6, WordsJson.Read(TranscriptText.Words(Talk(), All with { Hidden = true }, "en")).Words.Count);
@@ -161,7 +224,11 @@ public sealed class MendingTests
         var words = Core.Captions.WebVtt.ReadWords(vtt);
         Assert.Equal(["=SUM(A1)", "said,", "\"quoted\"", "then", "<b>"], words.Select(w => w.Text));
         Assert.Equal(1500, words[3].Range.In.FromZero.ToMillisecondsRounded());
-        Assert.StartsWith("1\r\n00:00:00,000 --> 00:00:01,400\r\nMaren <O>: =SUM(A1) said, \"quoted\"\r\n\r\n2\r\n", TranscriptText.SubRip(Talk(), All), StringComparison.Ordinal);
+        Assert.StartsWith(
+            "1\r\n00:00:00,000 --> 00:00:01,400\r\nMaren <O>: =SUM(A1) said, \"quoted\"\r\n\r\n2\r\n",
+            TranscriptText.SubRip(Talk(), All),
+            StringComparison.Ordinal
+        );
         var json = WordsJson.Read(TranscriptText.Words(Talk(), All, "en"));
         Assert.Equal(("en", 5, "Maren <O>"), (json.Language, json.Words.Count, json.Words[0].Voice));
         Assert.Equal("WEBVTT\n", TranscriptText.WebVtt(Made(), All));
@@ -179,10 +246,15 @@ public sealed class MendingTests
         Assert.All(cues, c => Assert.InRange(Seconds(c[1][17..]) - Seconds(c[1][..12]), 0, 6));
         Assert.Equal(talk.Said(0, 399), string.Join(' ', cues.SelectMany(c => c.Skip(2))));
         var named = After(talk, new NameVoice(0, "Maren Oakhurst, ferry master"));
-        var lines = TranscriptText.SubRip(named, All).Split("\r\n\r\n", StringSplitOptions.RemoveEmptyEntries).Select(c => c.Split("\r\n")[2..]).ToList();
+        var lines = TranscriptText
+            .SubRip(named, All)
+            .Split("\r\n\r\n", StringSplitOptions.RemoveEmptyEntries)
+            .Select(c => c.Split("\r\n")[2..])
+            .ToList();
         Assert.All(lines, l => Assert.InRange(l.Length, 1, 2));
         Assert.All(lines.SelectMany(l => l), l => Assert.InRange(l.Length, 1, 42));
 
-        static double Seconds(string clock) => TimeSpan.Parse(clock.Replace(',', '.'), System.Globalization.CultureInfo.InvariantCulture).TotalSeconds;
+        static double Seconds(string clock) =>
+            TimeSpan.Parse(clock.Replace(',', '.'), System.Globalization.CultureInfo.InvariantCulture).TotalSeconds;
     }
 }

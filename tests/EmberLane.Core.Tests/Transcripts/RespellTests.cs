@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.Json;
 using CsCheck;
 using EmberLane.Core.Bites;
@@ -13,44 +14,84 @@ public sealed class RespellTests
     private static Transcript Heard(params string[] words)
     {
         var voice = 0;
-        return new Transcript([.. words.Select((word, i) =>
-        {
-            voice += word.StartsWith('/') ? 1 : 0;
-            var (text, times) = (word.TrimStart('/').Split(' ')[0], word.Split(' ')[1].Split('-'));
-            return new RecordWord(i, text, Range(int.Parse(times[0], System.Globalization.CultureInfo.InvariantCulture), int.Parse(times[1], System.Globalization.CultureInfo.InvariantCulture)), 300, voice);
-        })], Layers.None);
+        return new Transcript(
+            [
+                .. words.Select(
+                    (word, i) =>
+                    {
+                        voice += word.StartsWith('/') ? 1 : 0;
+                        var (text, times) = (word.TrimStart('/').Split(' ')[0], word.Split(' ')[1].Split('-'));
+                        return new RecordWord(
+                            i,
+                            text,
+                            Range(
+                                int.Parse(times[0], System.Globalization.CultureInfo.InvariantCulture),
+                                int.Parse(times[1], System.Globalization.CultureInfo.InvariantCulture)
+                            ),
+                            300,
+                            voice
+                        );
+                    }
+                ),
+            ],
+            Layers.None
+        );
     }
 
-    private static SittingRange Range(int from, int to) => new(new SittingTime(MediaTime.FromMilliseconds(from)), new SittingTime(MediaTime.FromMilliseconds(to)));
+    private static SittingRange Range(int from, int to) =>
+        new(new SittingTime(MediaTime.FromMilliseconds(from)), new SittingTime(MediaTime.FromMilliseconds(to)));
 
-    private static Transcript After(Transcript transcript, TranscriptEdit? edit) => edit is null ? transcript : transcript with { Layers = edit.Apply(transcript).Layers };
+    private static Transcript After(Transcript transcript, TranscriptEdit? edit) =>
+        edit is null ? transcript : transcript with { Layers = edit.Apply(transcript).Layers };
 
-    private static string Shown(Transcript transcript) => string.Join(", ", transcript.Units(0, transcript.Words.Count - 1).Select(u =>
-        FormattableString.Invariant($"{transcript.Said(u)} {u[0].Range.In.FromZero.ToMillisecondsRounded()}-{u[^1].Range.Out.FromZero.ToMillisecondsRounded()}")));
+    private static string Shown(Transcript transcript) =>
+        string.Join(
+            ", ",
+            transcript
+                .Units(0, transcript.Words.Count - 1)
+                .Select(u =>
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"{transcript.Said(u)} "
+                            + $"{u[0].Range.In.FromZero.ToMillisecondsRounded()}-{u[^1].Range.Out.FromZero.ToMillisecondsRounded()}"
+                    )
+                )
+        );
 
-    private static string Written(Transcript transcript, int first, int last, string text) => Shown(After(transcript, Respell.Over(transcript, first, last, text)));
+    private static string Written(Transcript transcript, int first, int last, string text) =>
+        Shown(After(transcript, Respell.Over(transcript, first, last, text)));
 
     [Theory]
     [InlineData("Everybody", "the 0-100, Everybody 200-1000, left 1000-1400")]
     [InlineData("every body", "the 0-100, every 200-644, body 644-1000, left 1000-1400")]
     [InlineData("every single body", "the 0-100, every 200-467, single 467-787, body 787-1000, left 1000-1400")]
-    public void A_word_that_is_several_gives_each_its_share_of_the_time(string typed, string expected) => Assert.Equal(expected, Written(Heard("the 0-100", "everybody 200-1000", "left 1000-1400"), 1, 1, typed));
+    public void A_word_that_is_several_gives_each_its_share_of_the_time(string typed, string expected) =>
+        Assert.Equal(expected, Written(Heard("the 0-100", "everybody 200-1000", "left 1000-1400"), 1, 1, typed));
 
     [Theory]
     [InlineData("ferry came", "the 0-200, ferry 500-900, came 900-1350, in 2000-2200")]
     [InlineData("old ferry", "the 0-200, old 200-500, ferry 500-900, in 2000-2200")]
     [InlineData("old ferry came", "the 0-200, old 200-500, ferry 500-900, came 900-1350, in 2000-2200")]
-    [InlineData("big old ferry at last came", "the 0-200, big 200-350, old 350-500, ferry 500-900, at 900-1120, last 1120-1560, came 1560-2000, in 2000-2200")]
+    [InlineData(
+        "big old ferry at last came",
+        "the 0-200, big 200-350, old 350-500, ferry 500-900, at 900-1120, last 1120-1560, came 1560-2000, in 2000-2200"
+    )]
     public void What_was_missed_beside_a_word_takes_the_gap_and_the_word_keeps_its_time(string typed, string expected) =>
         Assert.Equal(expected, Written(Heard("the 0-200", "fairy 500-900", "in 2000-2200"), 1, 1, typed));
 
     [Fact]
     public void Words_that_are_nothing_like_the_heard_one_share_its_time() =>
-        Assert.Equal("the 0-200, Tern 500-660, Hollow 660-900, in 2000-2200", Written(Heard("the 0-200", "and 500-900", "in 2000-2200"), 1, 1, "Tern Hollow"));
+        Assert.Equal(
+            "the 0-200, Tern 500-660, Hollow 660-900, in 2000-2200",
+            Written(Heard("the 0-200", "and 500-900", "in 2000-2200"), 1, 1, "Tern Hollow")
+        );
 
     [Fact]
     public void Where_there_is_no_gap_the_word_shares_its_time_with_what_was_missed() =>
-        Assert.Equal("the 0-200, ferry 200-422, came 422-600, in 600-700", Written(Heard("the 0-200", "fairy 200-600", "in 600-700"), 1, 1, "ferry came"));
+        Assert.Equal(
+            "the 0-200, ferry 200-422, came 422-600, in 600-700",
+            Written(Heard("the 0-200", "fairy 200-600", "in 600-700"), 1, 1, "ferry came")
+        );
 
     [Fact]
     public void One_word_over_several_joins_them_and_each_part_keeps_its_time()
@@ -69,8 +110,14 @@ public sealed class RespellTests
     public void More_words_than_were_heard_lie_where_they_are_most_alike()
     {
         var transcript = Heard("an 0-200", "old 200-400", "cableferry 400-1000", "at 1000-1100", "turn 1100-1300", "hollow 1300-1600");
-        Assert.Equal("an 0-200, old 200-400, cable 400-700, ferry 700-1000, at 1000-1100, Tern 1100-1300, Hollow 1300-1600", Written(transcript, 0, 5, "an old cable ferry at Tern Hollow"));
-        Assert.Equal("an 0-200, old 200-400, cableferry 400-1000, at 1000-1100, Ternhollow 1100-1600", Written(transcript, 0, 5, "an old cableferry at Ternhollow"));
+        Assert.Equal(
+            "an 0-200, old 200-400, cable 400-700, ferry 700-1000, at 1000-1100, Tern 1100-1300, Hollow 1300-1600",
+            Written(transcript, 0, 5, "an old cable ferry at Tern Hollow")
+        );
+        Assert.Equal(
+            "an 0-200, old 200-400, cableferry 400-1000, at 1000-1100, Ternhollow 1100-1600",
+            Written(transcript, 0, 5, "an old cableferry at Ternhollow")
+        );
     }
 
     [Fact]
@@ -84,7 +131,10 @@ public sealed class RespellTests
         Assert.Equal("we 500-700, crossed 700-1200, yes 3000-3200, indeed 3200-3650", Inserted(2, "indeed"));
         var over = After(transcript, Respell.Insert(transcript, 1, "over"));
         Assert.Equal([0, 0, 0, 1], over.Words.Select(over.VoiceOf));
-        Assert.Equal("we 500-700, crossed 700-1200, over 1200-1650, there 1650-2100, yes 3000-3200", Shown(After(over, Respell.Insert(over, 2, "there"))));
+        Assert.Equal(
+            "we 500-700, crossed 700-1200, over 1200-1650, there 1650-2100, yes 3000-3200",
+            Shown(After(over, Respell.Insert(over, 2, "there")))
+        );
         Assert.Throws<EditRefusedException>(() => Respell.Insert(transcript, 3, "x"));
         Assert.Throws<EditRefusedException>(() => Respell.Insert(transcript, 0, " "));
         Assert.Throws<EditRefusedException>(() => Respell.Insert(Heard(), -1, "x"));
@@ -150,30 +200,50 @@ public sealed class RespellTests
         var after = After(transcript, Respell.Over(transcript, 0, 1, "ferry a an comes")!);
         Assert.Equal("ferry a an comes", after.Said(0, 9));
         var seeded = Heard("b 132-448", "baa 477-617", "caba 779-884", "c 1118-1444");
-        Assert.Equal("b bcaaa cbcc ba ccbab abbbc b a ac", After(seeded, Respell.Over(seeded, 1, 3, "bcaaa cbcc ba ccbab abbbc b a ac")!).Said(0, 20));
+        Assert.Equal(
+            "b bcaaa cbcc ba ccbab abbbc b a ac",
+            After(seeded, Respell.Over(seeded, 1, 3, "bcaaa cbcc ba ccbab abbbc b a ac")!).Said(0, 20)
+        );
     }
 
     [Fact]
     public void Whatever_is_written_over_whatever_reads_so_stays_in_its_time_and_is_taken_back() =>
-        Gen.Select(Gen.Select(Gen.String[Gen.Char["abc"], 1, 4], Gen.Int[1, 400], Gen.Int[0, 300]).Array[1, 7], Gen.String[Gen.Char["abc"], 1, 5].Array[1, 8], Gen.Int[0, 6], Gen.Int[0, 6]).Sample((heard, typed, a, b) =>
-        {
-            var at = 0;
-            var transcript = Heard([.. heard.Select(h => FormattableString.Invariant($"{h.Item1} {at += h.Item3}-{at += h.Item2}"))]);
-            int first = Math.Min(a, b) % heard.Length, last = Math.Max(first, Math.Max(a, b) % heard.Length);
-            var text = string.Join(' ', typed);
-            if (Respell.Over(transcript, first, last, text) is not { } edit)
-            {
-                Assert.Equal(text, transcript.Said(first, last));
-                return;
-            }
-            var again = JsonSerializer.Deserialize<TranscriptEdit>(JsonSerializer.Serialize(edit))!;
-            var (layers, inverse) = again.Apply(transcript);
-            var after = transcript with { Layers = layers };
-            var all = after.Said(0, after.Words.Count - 1);
-            Assert.Equal(string.Join(' ', new[] { transcript.Said(0, first - 1), text, transcript.Said(last + 1, heard.Length) }.Where(s => s.Length > 0)), all);
-            Assert.Equal(after.Words.OrderBy(w => w.Range.In).ThenBy(w => after.PlaceOf(w.Number)), after.Words);
-            Assert.All(after.Words.Zip(after.Words.Skip(1)), pair => Assert.True(pair.First.Range.Out <= pair.Second.Range.In));
-            Assert.All(after.Words.Index(), w => Assert.Equal(w.Index, after.PlaceOf(w.Item.Number)));
-            Assert.Equal(transcript.Said(0, 99), (transcript with { Layers = inverse.Apply(after).Layers }).Said(0, 99));
-        });
+        Gen.Select(
+                Gen.Select(Gen.String[Gen.Char["abc"], 1, 4], Gen.Int[1, 400], Gen.Int[0, 300]).Array[1, 7],
+                Gen.String[Gen.Char["abc"], 1, 5].Array[1, 8],
+                Gen.Int[0, 6],
+                Gen.Int[0, 6]
+            )
+            .Sample(
+                (heard, typed, a, b) =>
+                {
+                    var at = 0;
+                    var transcript = Heard([
+                        .. heard.Select(h => FormattableString.Invariant($"{h.Item1} {at += h.Item3}-{at += h.Item2}")),
+                    ]);
+                    int first = Math.Min(a, b) % heard.Length,
+                        last = Math.Max(first, Math.Max(a, b) % heard.Length);
+                    var text = string.Join(' ', typed);
+                    if (Respell.Over(transcript, first, last, text) is not { } edit)
+                    {
+                        Assert.Equal(text, transcript.Said(first, last));
+                        return;
+                    }
+                    var again = JsonSerializer.Deserialize<TranscriptEdit>(JsonSerializer.Serialize(edit))!;
+                    var (layers, inverse) = again.Apply(transcript);
+                    var after = transcript with { Layers = layers };
+                    var all = after.Said(0, after.Words.Count - 1);
+                    Assert.Equal(
+                        string.Join(
+                            ' ',
+                            new[] { transcript.Said(0, first - 1), text, transcript.Said(last + 1, heard.Length) }.Where(s => s.Length > 0)
+                        ),
+                        all
+                    );
+                    Assert.Equal(after.Words.OrderBy(w => w.Range.In).ThenBy(w => after.PlaceOf(w.Number)), after.Words);
+                    Assert.All(after.Words.Zip(after.Words.Skip(1)), pair => Assert.True(pair.First.Range.Out <= pair.Second.Range.In));
+                    Assert.All(after.Words.Index(), w => Assert.Equal(w.Index, after.PlaceOf(w.Item.Number)));
+                    Assert.Equal(transcript.Said(0, 99), (transcript with { Layers = inverse.Apply(after).Layers }).Said(0, 99));
+                }
+            );
 }

@@ -13,7 +13,18 @@ public sealed class TranscriptTests
         foreach (var (text, voice, pause) in words)
         {
             at += pause;
-            record.Add(new RecordWord(record.Count, text, new SittingRange(new SittingTime(MediaTime.FromMilliseconds(at)), new SittingTime(MediaTime.FromMilliseconds(at + 300))), 300, voice));
+            record.Add(
+                new RecordWord(
+                    record.Count,
+                    text,
+                    new SittingRange(
+                        new SittingTime(MediaTime.FromMilliseconds(at)),
+                        new SittingTime(MediaTime.FromMilliseconds(at + 300))
+                    ),
+                    300,
+                    voice
+                )
+            );
             at += 300;
         }
         return new Transcript(record, Layers.None);
@@ -34,7 +45,8 @@ public sealed class TranscriptTests
     [Theory]
     [InlineData("")]
     [InlineData("   \t\n")]
-    public void A_word_can_not_be_emptied(string text) => Assert.Throws<EditRefusedException>(() => new Retype(0, text).Apply(Made(("a", 0, 0))));
+    public void A_word_can_not_be_emptied(string text) =>
+        Assert.Throws<EditRefusedException>(() => new Retype(0, text).Apply(Made(("a", 0, 0))));
 
     [Fact]
     public void Words_and_voices_that_are_not_there_and_texts_too_long_are_refused()
@@ -55,33 +67,45 @@ public sealed class TranscriptTests
     }
 
     [Fact]
-    public void Any_run_of_edits_is_taken_back_to_the_layers_before() => Gen.Select(Gen.Int[0, 2], Gen.OneOfConst<string?>("x", "y z", null)).Array[0, 20].Sample(steps =>
-    {
-        var transcript = Made(("a", 0, 0), ("b", 1, 0), ("c", 2, 0));
-        var inverses = new Stack<TranscriptEdit>();
-        foreach (var (n, text) in steps)
-        {
-            var (layers, inverse) = (n == 1 ? (TranscriptEdit)new NameVoice(n, text) : new Retype(n, text)).Apply(transcript);
-            transcript = transcript with { Layers = layers };
-            inverses.Push(inverse);
-        }
-        while (inverses.TryPop(out var inverse))
-        {
-            transcript = transcript with { Layers = JsonSerializer.Deserialize<TranscriptEdit>(JsonSerializer.Serialize(inverse))!.Apply(transcript).Layers };
-        }
-        Assert.Empty(transcript.Layers.Retyped);
-        Assert.Empty(transcript.Layers.VoiceNames);
-    });
+    public void Any_run_of_edits_is_taken_back_to_the_layers_before() =>
+        Gen.Select(Gen.Int[0, 2], Gen.OneOfConst<string?>("x", "y z", null))
+            .Array[0, 20]
+            .Sample(steps =>
+            {
+                var transcript = Made(("a", 0, 0), ("b", 1, 0), ("c", 2, 0));
+                var inverses = new Stack<TranscriptEdit>();
+                foreach (var (n, text) in steps)
+                {
+                    var (layers, inverse) = (n == 1 ? (TranscriptEdit)new NameVoice(n, text) : new Retype(n, text)).Apply(transcript);
+                    transcript = transcript with { Layers = layers };
+                    inverses.Push(inverse);
+                }
+                while (inverses.TryPop(out var inverse))
+                {
+                    transcript = transcript with
+                    {
+                        Layers = JsonSerializer.Deserialize<TranscriptEdit>(JsonSerializer.Serialize(inverse))!.Apply(transcript).Layers,
+                    };
+                }
+                Assert.Empty(transcript.Layers.Retyped);
+                Assert.Empty(transcript.Layers.VoiceNames);
+            });
 
     [Fact]
-    public void Turns_hold_every_word_once_in_order_and_break_where_the_voice_changes() => Gen.Select(Gen.Int[0, 2], Gen.Int[0, 1500]).Array[0, 400].Sample(words =>
-    {
-        var transcript = Made([.. words.Select(w => ("w", w.Item1, w.Item2))]);
-        var turns = Turns.Lay(transcript);
-        Assert.Equal(Enumerable.Range(0, words.Length), turns.SelectMany(t => Enumerable.Range(t.First, t.Last - t.First + 1)));
-        Assert.All(turns, t => Assert.Single(transcript.Words.Skip(t.First).Take(t.Last - t.First + 1).Select(w => w.Voice).Distinct()));
-        Assert.All(turns, t => Assert.InRange(t.Last - t.First + 1, 1, 140));
-    });
+    public void Turns_hold_every_word_once_in_order_and_break_where_the_voice_changes() =>
+        Gen.Select(Gen.Int[0, 2], Gen.Int[0, 1500])
+            .Array[0, 400]
+            .Sample(words =>
+            {
+                var transcript = Made([.. words.Select(w => ("w", w.Item1, w.Item2))]);
+                var turns = Turns.Lay(transcript);
+                Assert.Equal(Enumerable.Range(0, words.Length), turns.SelectMany(t => Enumerable.Range(t.First, t.Last - t.First + 1)));
+                Assert.All(
+                    turns,
+                    t => Assert.Single(transcript.Words.Skip(t.First).Take(t.Last - t.First + 1).Select(w => w.Voice).Distinct())
+                );
+                Assert.All(turns, t => Assert.InRange(t.Last - t.First + 1, 1, 140));
+            });
 
     [Fact]
     public void A_long_turn_is_broken_at_a_pause_and_goes_on()

@@ -12,14 +12,22 @@ public sealed class KnownVoicesTests
     {
         var random = new Random(seed);
         var sound = new short[seconds * Rate];
-        double phase = 0, before = 0;
-        double[] a = new double[2], b = new double[2];
-        double first = low, second = high, hertz = pitch;
+        double phase = 0,
+            before = 0;
+        double[] a = new double[2],
+            b = new double[2];
+        double first = low,
+            second = high,
+            hertz = pitch;
         for (var i = 0; i < sound.Length; i++)
         {
             if (i % 1600 == 0)
             {
-                (first, second, hertz) = (low * (0.7 + (0.6 * random.NextDouble())), high * (0.8 + (0.4 * random.NextDouble())), pitch * (0.95 + (0.1 * random.NextDouble())));
+                (first, second, hertz) = (
+                    low * (0.7 + (0.6 * random.NextDouble())),
+                    high * (0.8 + (0.4 * random.NextDouble())),
+                    pitch * (0.95 + (0.1 * random.NextDouble()))
+                );
             }
             phase += hertz / Rate;
             var buzz = (phase - Math.Floor(phase)) < hertz / Rate ? 1.0 : 0;
@@ -81,7 +89,9 @@ public sealed class KnownVoicesTests
     [Fact]
     public void A_voice_is_like_itself_through_another_mic_and_unlike_another()
     {
-        VoicePrint maren = Print(Voice(200, 600, 1900, 20, 1)), again = Print(Voice(200, 600, 1900, 20, 2, tilt: 0.3)), tobias = Print(Voice(115, 450, 1300, 20, 3));
+        VoicePrint maren = Print(Voice(200, 600, 1900, 20, 1)),
+            again = Print(Voice(200, 600, 1900, 20, 2, tilt: 0.3)),
+            tobias = Print(Voice(115, 450, 1300, 20, 3));
         Assert.Equal(1, maren.Likeness(maren), 3);
         Assert.Equal(maren.Likeness(tobias), tobias.Likeness(maren), 6);
         Assert.True(maren.Likeness(again) > 0.5, $"{maren.Likeness(again)}");
@@ -96,7 +106,8 @@ public sealed class KnownVoicesTests
     [Fact]
     public void Two_people_as_like_and_too_little_talk_leave_it_open()
     {
-        VoicePrint maren = Print(Voice(200, 600, 1900, 20, 1)), again = Print(Voice(200, 600, 1900, 20, 2));
+        VoicePrint maren = Print(Voice(200, 600, 1900, 20, 1)),
+            again = Print(Voice(200, 600, 1900, 20, 2));
         Assert.Null(KnownVoices.Guess(again, [new("Maren", "One", maren), new("Ilse", "Two", maren)]));
         Assert.NotNull(KnownVoices.Guess(again, [new("Maren", "One", maren), new("maren", "Two", maren)]));
         Assert.Null(KnownVoices.Guess(Print(Voice(200, 600, 1900, 5, 2)), [new("Maren", "One", maren)]));

@@ -11,7 +11,17 @@ public sealed class MicDiarisationTests
     public void People_with_a_mic_each_are_told_apart_whatever_their_levels()
     {
         var truth = Talk(3, 60, seed: 1);
-        var chances = MicDiarisation.Of([.. Heard(truth, [[1, 0.016, 0.01], [0.012, 1, 0.02], [0.02, 0.01, 1]], [1, 0.05, 8])])!;
+        var chances = MicDiarisation.Of([
+            .. Heard(
+                truth,
+                [
+                    [1, 0.016, 0.01],
+                    [0.012, 1, 0.02],
+                    [0.02, 0.01, 1],
+                ],
+                [1, 0.05, 8]
+            ),
+        ])!;
         Assert.Equal(["mic 1", "mic 2", "mic 3"], chances.Labels);
         Assert.InRange(DiarisationError.Between(truth, chances.Spoken(), 25).Rate, 0, 0.03);
     }
@@ -21,7 +31,17 @@ public sealed class MicDiarisationTests
     {
         // The third mic hangs and hears everybody alike; the third person is heard by it best.
         var truth = Talk(3, 60, seed: 2);
-        var chances = MicDiarisation.Of([.. Heard(truth, [[1, 0.016, 0.01], [0.012, 1, 0.02], [0.3, 0.3, 0.4]], [1, 1, 1])])!;
+        var chances = MicDiarisation.Of([
+            .. Heard(
+                truth,
+                [
+                    [1, 0.016, 0.01],
+                    [0.012, 1, 0.02],
+                    [0.3, 0.3, 0.4],
+                ],
+                [1, 1, 1]
+            ),
+        ])!;
         Assert.Equal(["mic 1", "mic 2", "room"], chances.Labels);
         Assert.InRange(DiarisationError.Between(truth, chances.Spoken(), 25).Rate, 0, 0.05);
     }
@@ -30,7 +50,18 @@ public sealed class MicDiarisationTests
     public void Two_who_talk_at_once_are_both_heard()
     {
         List<Spoken> truth = [.. Talk(2, 40, seed: 3), new(0, 45 * Step, 53 * Step), new(1, 48 * Step, 56 * Step)];
-        var spoken = MicDiarisation.Of([.. Heard(truth, [[1, 0.016], [0.016, 1]], [1, 1])])!.Spoken();
+        var spoken = MicDiarisation
+            .Of([
+                .. Heard(
+                    truth,
+                    [
+                        [1, 0.016],
+                        [0.016, 1],
+                    ],
+                    [1, 1]
+                ),
+            ])!
+            .Spoken();
         Assert.Contains(spoken, s => s.Voice == 0 && s.First < 49 * Step && s.End > 52 * Step);
         Assert.Contains(spoken, s => s.Voice == 1 && s.First < 49 * Step && s.End > 55 * Step);
     }
@@ -39,7 +70,15 @@ public sealed class MicDiarisationTests
     public void A_rubbed_mic_is_not_taken_for_its_person()
     {
         var truth = Talk(2, 60, seed: 4);
-        var mics = Heard(truth, [[1, 0.016], [0.016, 1]], [1, 1]).ToList();
+        var mics = Heard(
+                truth,
+                [
+                    [1, 0.016],
+                    [0.016, 1],
+                ],
+                [1, 1]
+            )
+            .ToList();
         for (var i = 65 * Step; i < 70 * Step; i++)
         {
             mics[0][i] = 4e6f;
@@ -51,7 +90,16 @@ public sealed class MicDiarisationTests
     public void A_person_whose_mic_drops_out_is_known_by_the_bleed()
     {
         var truth = Talk(3, 60, seed: 5);
-        var mics = Heard(truth, [[1, 0.016, 0.01], [0.012, 1, 0.02], [0.02, 0.01, 1]], [1, 1, 1]).ToList();
+        var mics = Heard(
+                truth,
+                [
+                    [1, 0.016, 0.01],
+                    [0.012, 1, 0.02],
+                    [0.02, 0.01, 1],
+                ],
+                [1, 1, 1]
+            )
+            .ToList();
         Array.Clear(mics[1], 20 * Step, 15 * Step);
         Assert.InRange(DiarisationError.Between(truth, MicDiarisation.Of(mics)!.Spoken(), 25).Rate, 0, 0.06);
     }
@@ -61,10 +109,36 @@ public sealed class MicDiarisationTests
     {
         var truth = Talk(3, 30, seed: 6);
         Assert.Null(MicDiarisation.Of([]));
-        Assert.Null(MicDiarisation.Of([.. Heard(truth, [[1, 0.01, 0.01]], [1])]));
-        Assert.Null(MicDiarisation.Of([.. Heard(truth, [[0.5, 0.4, 0.6], [0.6, 0.5, 0.4]], [1, 1])]));
+        Assert.Null(
+            MicDiarisation.Of([
+                .. Heard(
+                    truth,
+                    [
+                        [1, 0.01, 0.01],
+                    ],
+                    [1]
+                ),
+            ])
+        );
+        Assert.Null(
+            MicDiarisation.Of([
+                .. Heard(
+                    truth,
+                    [
+                        [0.5, 0.4, 0.6],
+                        [0.6, 0.5, 0.4],
+                    ],
+                    [1, 1]
+                ),
+            ])
+        );
         Assert.Null(MicDiarisation.Of([new float[5000], new float[5000]]));
-        Assert.Null(MicDiarisation.Of([[], []]));
+        Assert.Null(
+            MicDiarisation.Of([
+                [],
+                [],
+            ])
+        );
     }
 
     // Turns of two to four seconds with pauses of half a second, each person in turn by chance; and ten seconds of nobody at the end.
@@ -95,6 +169,12 @@ public sealed class MicDiarisationTests
                 voices[s.Voice][i] = i % 20 == 0 || i == s.First ? 1e6 * Math.Pow(10, random.NextDouble() - 0.5) : voices[s.Voice][i - 1];
             }
         }
-        return reach.Select((row, m) => Enumerable.Range(0, steps).Select(i => (float)(gains[m] * (500 + (200 * random.NextDouble()) + row.Select((r, v) => r * voices[v][i]).Sum()))).ToArray());
+        return reach.Select(
+            (row, m) =>
+                Enumerable
+                    .Range(0, steps)
+                    .Select(i => (float)(gains[m] * (500 + (200 * random.NextDouble()) + row.Select((r, v) => r * voices[v][i]).Sum())))
+                    .ToArray()
+        );
     }
 }

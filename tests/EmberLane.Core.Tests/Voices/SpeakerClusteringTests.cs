@@ -6,7 +6,8 @@ namespace EmberLane.Core.Tests.Voices;
 /// <summary>Who speaks, from one mix: voices that are made of noise through two resonances each, as vowels are.</summary>
 public sealed class SpeakerClusteringTests
 {
-    private const int Rate = SilenceSegmenter.SampleRate, Step = 100;
+    private const int Rate = SilenceSegmenter.SampleRate,
+        Step = 100;
 
     private static readonly (double One, double Two)[] Throats = [(300, 2300), (700, 1200), (500, 1700), (380, 950)];
 
@@ -50,7 +51,8 @@ public sealed class SpeakerClusteringTests
     public void Sounds_come_out_the_same_whole_and_in_parts()
     {
         var (sound, _) = Talk(1, 1, seed: 4);
-        Mfcc whole = new(), parts = new();
+        Mfcc whole = new(),
+            parts = new();
         whole.Add(sound);
         for (var at = 0; at < sound.Length; at += 777)
         {
@@ -73,7 +75,8 @@ public sealed class SpeakerClusteringTests
         Assert.InRange(DiarisationError.Between(truth, chances.Spoken(), 25).Rate, 0, 0.05);
     }
 
-    // Three who speak in turns, the third once in a while. Each makes eight kinds of sound, some of them in a turn and each turn a little otherwise, as people do: what one voice says is far from one normal distribution.
+    // Three who speak in turns, the third once in a while. Each makes eight kinds of sound, some of them in a turn and each turn a little
+    // otherwise, as people do: what one voice says is far from one normal distribution.
     private static (List<float[]> Sounds, float[] Energy, List<Spoken> Truth) LongTalk(int minutes)
     {
         var random = new Random(11);
@@ -87,7 +90,8 @@ public sealed class SpeakerClusteringTests
         for (var turn = 0; sounds.Count < minutes * 60 * Step; turn++)
         {
             var who = turn % 9 == 4 ? 2 : turn % 2;
-            int start = sounds.Count, end = start + random.Next(3 * Step, 9 * Step);
+            int start = sounds.Count,
+                end = start + random.Next(3 * Step, 9 * Step);
             var mood = Vector(0.3f);
             int[] some = [.. Enumerable.Range(0, kinds.Length).OrderBy(_ => random.Next()).Take(7)];
             while (sounds.Count < end)
@@ -134,12 +138,17 @@ public sealed class SpeakerClusteringTests
     // The resonances sway by a tenth, as they do when somebody talks.
     private static IEnumerable<short> Say((double One, double Two) throat, int samples, Random random)
     {
-        double a1 = 0, a2 = 0, b1 = 0, b2 = 0, sway = 1;
+        double a1 = 0,
+            a2 = 0,
+            b1 = 0,
+            b2 = 0,
+            sway = 1;
         for (var i = 0; i < samples; i++)
         {
             sway = i % 1600 == 0 ? 0.95 + (0.1 * random.NextDouble()) : sway;
             var x = random.NextDouble() - 0.5;
-            double a = x + (1.94 * Math.Cos(2 * Math.PI * throat.One * sway / Rate) * a1) - (0.94 * a2), b = x + (1.94 * Math.Cos(2 * Math.PI * throat.Two * sway / Rate) * b1) - (0.94 * b2);
+            double a = x + (1.94 * Math.Cos(2 * Math.PI * throat.One * sway / Rate) * a1) - (0.94 * a2),
+                b = x + (1.94 * Math.Cos(2 * Math.PI * throat.Two * sway / Rate) * b1) - (0.94 * b2);
             (a1, a2, b1, b2) = (a, a1, b, b1);
             yield return (short)Math.Clamp(1200 * (a + (0.7 * b)), short.MinValue, short.MaxValue);
         }

@@ -26,7 +26,8 @@ public sealed class WordVoicesTests
     }
 
     [Fact]
-    public void Words_without_any_voice_are_nobodys() => Assert.All(WordVoices.Give(new VoiceChances([], []), Words(3)), g => Assert.Equal(new WordVoice(-1, 0), g));
+    public void Words_without_any_voice_are_nobodys() =>
+        Assert.All(WordVoices.Give(new VoiceChances([], []), Words(3)), g => Assert.Equal(new WordVoice(-1, 0), g));
 
     [Fact]
     public void Breaths_are_filled_and_clicks_left_out()
@@ -52,11 +53,17 @@ public sealed class WordVoicesTests
         Assert.Equal(0, DiarisationError.Between([new(0, 100, 1000)], [new(0, 80, 1020)], 25).Rate);
 
     [Fact]
-    public void A_perfect_answer_scores_nothing_under_any_names() => Gen.Select(Gen.Int[0, 3], Gen.Int[0, 500], Gen.Int[1, 200]).List[1, 12].Sample(stretches =>
-    {
-        var truth = stretches.Select(s => new Spoken(s.Item1, s.Item2, s.Item2 + s.Item3)).ToList();
-        Assert.Equal(0, DiarisationError.Between(truth, [.. truth.Select(t => t with { Voice = 7 - t.Voice })], 10).Rate);
-    }, iter: 200);
+    public void A_perfect_answer_scores_nothing_under_any_names() =>
+        Gen.Select(Gen.Int[0, 3], Gen.Int[0, 500], Gen.Int[1, 200])
+            .List[1, 12]
+            .Sample(
+                stretches =>
+                {
+                    var truth = stretches.Select(s => new Spoken(s.Item1, s.Item2, s.Item2 + s.Item3)).ToList();
+                    Assert.Equal(0, DiarisationError.Between(truth, [.. truth.Select(t => t with { Voice = 7 - t.Voice })], 10).Rate);
+                },
+                iter: 200
+            );
 
     private static List<(int First, int End)> Words(int count) => [.. Enumerable.Range(0, count).Select(i => (i * 10, (i * 10) + 9))];
 

@@ -13,8 +13,23 @@ public sealed class Browser : IDisposable
     public Browser()
     {
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
-        options.AddArguments("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
-            "--disable-dev-shm-usage", "--autoplay-policy=no-user-gesture-required", "--mute-audio", "--window-size=1280,939", "--force-device-scale-factor=1", "--hide-scrollbars", $"--user-data-dir={profile}");
+        options.AddArguments(
+            "--headless=new",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-quic",
+            "--no-first-run",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+            "--disable-dev-shm-usage",
+            "--autoplay-policy=no-user-gesture-required",
+            "--mute-audio",
+            "--window-size=1280,939",
+            "--force-device-scale-factor=1",
+            "--hide-scrollbars",
+            $"--user-data-dir={profile}"
+        );
         options.SetLoggingPreference(LogType.Browser, LogLevel.Severe);
         service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
         service.SuppressInitialDiagnosticInformation = true;
@@ -36,25 +51,37 @@ public sealed class Browser : IDisposable
     public IReadOnlyList<string> Texts(string css) => Until(() => All(css).Select(e => e.Text).ToList(), "the texts of " + css);
 
     /// <summary>Clicks what can be clicked, waiting for it as a person would.</summary>
-    public void Click(string css) => Until(() =>
-    {
-        Driver.FindElement(By.CssSelector(css)).Click();
-        return true;
-    }, "a click on " + css);
+    public void Click(string css) =>
+        Until(
+            () =>
+            {
+                Driver.FindElement(By.CssSelector(css)).Click();
+                return true;
+            },
+            "a click on " + css
+        );
 
     /// <summary>Types into what can be typed in.</summary>
-    public void Type(string css, string text) => Until(() =>
-    {
-        Driver.FindElement(By.CssSelector(css)).SendKeys(text);
-        return true;
-    }, $"typing into {css}");
+    public void Type(string css, string text) =>
+        Until(
+            () =>
+            {
+                Driver.FindElement(By.CssSelector(css)).SendKeys(text);
+                return true;
+            },
+            $"typing into {css}"
+        );
 
     /// <summary>Empties a field.</summary>
-    public void Empty(string css) => Until(() =>
-    {
-        Driver.FindElement(By.CssSelector(css)).Clear();
-        return true;
-    }, $"emptying {css}");
+    public void Empty(string css) =>
+        Until(
+            () =>
+            {
+                Driver.FindElement(By.CssSelector(css)).Clear();
+                return true;
+            },
+            $"emptying {css}"
+        );
 
     public void Press(params string[] keys)
     {
@@ -68,7 +95,10 @@ public sealed class Browser : IDisposable
 
     public T Run<T>(string script, params object[] arguments) => (T)Driver.ExecuteScript(script, arguments)!;
 
-    /// <summary>Asks until the answer is neither null nor false; throws <see cref="TimeoutException"/> that says what was waited for. An element that was replaced meanwhile is looked up again.</summary>
+    /// <summary>
+    /// Asks until the answer is neither null nor false; throws <see cref="TimeoutException"/> that says what was waited for. An element
+    /// that was replaced meanwhile is looked up again.
+    /// </summary>
     public static T Until<T>(Func<T?> ask, string what, int seconds = 20)
     {
         var limit = Patience.Of(seconds);
@@ -83,24 +113,34 @@ public sealed class Browser : IDisposable
                     return answer;
                 }
             }
-            catch (Exception e) when (e is NoSuchElementException or StaleElementReferenceException or ElementNotInteractableException or ElementClickInterceptedException)
+            catch (Exception e)
+                when (e
+                        is NoSuchElementException
+                            or StaleElementReferenceException
+                            or ElementNotInteractableException
+                            or ElementClickInterceptedException
+                )
             {
                 last = e;
             }
             Thread.Sleep(40);
-        }
-        while (DateTime.UtcNow < end);
+        } while (DateTime.UtcNow < end);
         throw new TimeoutException($"Waited {limit.TotalSeconds:0} s for {what}.", last);
     }
 
-    public void UntilText(string css, string part) => Until(() => Find(css).Text.Contains(part, StringComparison.Ordinal), $"“{part}” in {css}");
+    public void UntilText(string css, string part) =>
+        Until(() => Find(css).Text.Contains(part, StringComparison.Ordinal), $"“{part}” in {css}");
 
     /// <summary>Chooses an option of a list by what it says.</summary>
-    public void Choose(string css, string option) => Until(() =>
-    {
-        Find(css).FindElements(By.TagName("option")).Single(o => o.Text == option).Click();
-        return true;
-    }, $"{option} in {css}");
+    public void Choose(string css, string option) =>
+        Until(
+            () =>
+            {
+                Find(css).FindElements(By.TagName("option")).Single(o => o.Text == option).Click();
+                return true;
+            },
+            $"{option} in {css}"
+        );
 
     public void Picture(string path) => ((ITakesScreenshot)Driver).GetScreenshot().SaveAsFile(path);
 

@@ -8,11 +8,13 @@ using EmberLane.Store;
 namespace EmberLane.Running;
 
 /// <summary>
-/// Kills a server at random moments while people mend words, keep bites, move a story and bring texts in, and looks whether each change that was acknowledged is there and nothing half made is shown.
+/// Kills a server at random moments while people mend words, keep bites, move a story and bring texts in, and looks whether each change
+/// that was acknowledged is there and nothing half made is shown.
 /// </summary>
 public sealed partial class CrashDrill : IDisposable
 {
-    private const int Words = 400, WordsBrought = 9_000;
+    private const int Words = 400,
+        WordsBrought = 9_000;
 
     private readonly string data = Directory.CreateTempSubdirectory("ember-crash").FullName;
     private readonly Random random;
@@ -25,9 +27,50 @@ public sealed partial class CrashDrill : IDisposable
         random = new Random(seed);
         var footage = new Store.Footage(Database(), TimeProvider.System);
         var production = footage.AddProduction("Crash");
-        var sitting = footage.BringIn(production, "Hut", [new NewSource("/nowhere/hut.wav", "hut.wav", 5, "print", new SourceFacts("wav", MediaTime.FromMilliseconds(9_000_000), null, [new SoundTrack(0, "pcm_s16le", 48_000, 1)], StartOfFile.Unknown, null, null, null))])!.Value;
-        new Transcripts(Database(), TimeProvider.System).Add(sitting, "local", "en", [.. Enumerable.Range(0, Words).Select(i =>
-            new RecordWord(i, FormattableString.Invariant($"w{i}"), new SittingRange(new SittingTime(MediaTime.FromMilliseconds(i * 300L)), new SittingTime(MediaTime.FromMilliseconds((i * 300L) + 200))), 500, 0))], new Dictionary<int, string>());
+        var sitting = footage
+            .BringIn(
+                production,
+                "Hut",
+                [
+                    new NewSource(
+                        "/nowhere/hut.wav",
+                        "hut.wav",
+                        5,
+                        "print",
+                        new SourceFacts(
+                            "wav",
+                            MediaTime.FromMilliseconds(9_000_000),
+                            null,
+                            [new SoundTrack(0, "pcm_s16le", 48_000, 1)],
+                            StartOfFile.Unknown,
+                            null,
+                            null,
+                            null
+                        )
+                    ),
+                ]
+            )!
+            .Value;
+        new Transcripts(Database(), TimeProvider.System).Add(
+            sitting,
+            "local",
+            "en",
+            [
+                .. Enumerable
+                    .Range(0, Words)
+                    .Select(i => new RecordWord(
+                        i,
+                        FormattableString.Invariant($"w{i}"),
+                        new SittingRange(
+                            new SittingTime(MediaTime.FromMilliseconds(i * 300L)),
+                            new SittingTime(MediaTime.FromMilliseconds((i * 300L) + 200))
+                        ),
+                        500,
+                        0
+                    )),
+            ],
+            new Dictionary<int, string>()
+        );
     }
 
     /// <summary>Changes that the server acknowledged, all kills together.</summary>
@@ -85,7 +128,17 @@ public sealed partial class CrashDrill : IDisposable
                         acknowledged.Remove(word);
                     }
                 }
-                else if (await PostAsync($"{read}?handler=Keep", token, stop, ("first", $"{word}"), ("last", $"{word}"), ("theme", "crash"), ("note", text)))
+                else if (
+                    await PostAsync(
+                        $"{read}?handler=Keep",
+                        token,
+                        stop,
+                        ("first", $"{word}"),
+                        ("last", $"{word}"),
+                        ("theme", "crash"),
+                        ("note", text)
+                    )
+                )
                 {
                     notes.Add(text);
                 }
@@ -106,7 +159,10 @@ public sealed partial class CrashDrill : IDisposable
 
     private async Task<bool> PostAsync(string address, string token, CancellationToken stop, params (string Name, string Value)[] fields)
     {
-        using var request = new HttpRequestMessage(HttpMethod.Post, address) { Content = new FormUrlEncodedContent(fields.Select(f => KeyValuePair.Create(f.Name, f.Value))) };
+        using var request = new HttpRequestMessage(HttpMethod.Post, address)
+        {
+            Content = new FormUrlEncodedContent(fields.Select(f => KeyValuePair.Create(f.Name, f.Value))),
+        };
         request.Headers.Add("RequestVerificationToken", token);
         request.Headers.Add("HX-Request", "true");
         try
@@ -140,7 +196,10 @@ public sealed partial class CrashDrill : IDisposable
                 throw new InvalidOperationException($"Word {word} was acknowledged as “{text}” and is “{now.TextOf(now.Record[word])}”.");
             }
         }
-        var kept = new Bites(database, new Transcripts(database, TimeProvider.System), TimeProvider.System).Of(1).Select(b => b.Note).ToHashSet();
+        var kept = new Bites(database, new Transcripts(database, TimeProvider.System), TimeProvider.System)
+            .Of(1)
+            .Select(b => b.Note)
+            .ToHashSet();
         if (notes.FirstOrDefault(n => !kept.Contains(n)) is { } lost)
         {
             throw new InvalidOperationException($"The bite with the note {lost} was acknowledged and is gone.");

@@ -10,7 +10,14 @@ internal static class DatabaseFile
     public static void Make(string path, int scripts)
     {
         var assembly = typeof(Store.Database).Assembly;
-        foreach (var (name, i) in assembly.GetManifestResourceNames().Where(n => n.EndsWith(".sql", StringComparison.Ordinal)).Order(StringComparer.Ordinal).Take(scripts).Select((n, i) => (n, i)))
+        foreach (
+            var (name, i) in assembly
+                .GetManifestResourceNames()
+                .Where(n => n.EndsWith(".sql", StringComparison.Ordinal))
+                .Order(StringComparer.Ordinal)
+                .Take(scripts)
+                .Select((n, i) => (n, i))
+        )
         {
             using var reader = new StreamReader(assembly.GetManifestResourceStream(name)!);
             Run(path, reader.ReadToEnd() + string.Create(CultureInfo.InvariantCulture, $"; PRAGMA user_version = {i + 1}"));
@@ -23,21 +30,41 @@ internal static class DatabaseFile
     public static void Copy(string path, string to) => Run(path, $"VACUUM INTO '{to}'");
 
     /// <summary>The first value of the first row, as text.</summary>
-    public static string Ask(string path, string sql) => On(path, sql, c => Convert.ToString(c.ExecuteScalar(), CultureInfo.InvariantCulture)!);
+    public static string Ask(string path, string sql) =>
+        On(path, sql, c => Convert.ToString(c.ExecuteScalar(), CultureInfo.InvariantCulture)!);
 
     /// <summary>Every row of every table, as one text.</summary>
-    public static string Everything(string path) => string.Join('\n', Rows(path, "SELECT name FROM sqlite_schema WHERE type = 'table' ORDER BY name").SelectMany(t => Rows(path, $"SELECT * FROM \"{t}\"").Select(r => t + ": " + r)));
+    public static string Everything(string path) =>
+        string.Join(
+            '\n',
+            Rows(path, "SELECT name FROM sqlite_schema WHERE type = 'table' ORDER BY name")
+                .SelectMany(t => Rows(path, $"SELECT * FROM \"{t}\"").Select(r => t + ": " + r))
+        );
 
-    private static List<string> Rows(string path, string sql) => On(path, sql, c =>
-    {
-        using var reader = c.ExecuteReader();
-        var rows = new List<string>();
-        while (reader.Read())
-        {
-            rows.Add(string.Join('|', Enumerable.Range(0, reader.FieldCount).Select(i => reader.GetValue(i) is byte[] bytes ? Convert.ToHexString(bytes) : reader.GetValue(i).ToString())));
-        }
-        return rows;
-    });
+    private static List<string> Rows(string path, string sql) =>
+        On(
+            path,
+            sql,
+            c =>
+            {
+                using var reader = c.ExecuteReader();
+                var rows = new List<string>();
+                while (reader.Read())
+                {
+                    rows.Add(
+                        string.Join(
+                            '|',
+                            Enumerable
+                                .Range(0, reader.FieldCount)
+                                .Select(i =>
+                                    reader.GetValue(i) is byte[] bytes ? Convert.ToHexString(bytes) : reader.GetValue(i).ToString()
+                                )
+                        )
+                    );
+                }
+                return rows;
+            }
+        );
 
     private static T On<T>(string path, string sql, Func<SqliteCommand, T> run)
     {

@@ -10,7 +10,8 @@ using EmberLane.Engines;
 namespace EmberLane.Running;
 
 /// <summary>
-/// Gives every reader of files good examples with faults put into them. A reader may read them or refuse with its own error; anything else that it throws, or longer than a while, is a finding.
+/// Gives every reader of files good examples with faults put into them. A reader may read them or refuse with its own error; anything else
+/// that it throws, or longer than a while, is a finding.
 /// </summary>
 public sealed class Fuzzer(int seed)
 {
@@ -21,12 +22,54 @@ public sealed class Fuzzer(int seed)
 
     private static readonly string[] Tokens =
     [
-        "-->", "<v ", "</v>", "<00:01.000>", "{\\", "}", "<", ">", "&lt;", "\"", "\"\"", ",", ";", "\t", "\n", "\r\n", "\r", "\0", "\uFEFF", "\\ud800", "\\u0000", "99999999999999999999", "-1", "1e309", "00:00:00:99", "24:00:00:00", "٣", "٠٠:٠١",
-        "[[[[[[[[", "<a><a><a>", "]]>", "<!DOCTYPE a>", "WEBVTT", "TITLE:", "FCM:", "D    999", "null", "true", "𝒳", "\u202E", "́",
+        "-->",
+        "<v ",
+        "</v>",
+        "<00:01.000>",
+        "{\\",
+        "}",
+        "<",
+        ">",
+        "&lt;",
+        "\"",
+        "\"\"",
+        ",",
+        ";",
+        "\t",
+        "\n",
+        "\r\n",
+        "\r",
+        "\0",
+        "\uFEFF",
+        "\\ud800",
+        "\\u0000",
+        "99999999999999999999",
+        "-1",
+        "1e309",
+        "00:00:00:99",
+        "24:00:00:00",
+        "٣",
+        "٠٠:٠١",
+        "[[[[[[[[",
+        "<a><a><a>",
+        "]]>",
+        "<!DOCTYPE a>",
+        "WEBVTT",
+        "TITLE:",
+        "FCM:",
+        "D    999",
+        "null",
+        "true",
+        "𝒳",
+        "\u202E",
+        "́",
     ];
 
     private readonly Random random = new(seed);
-    private readonly string scratch = Path.Combine(Path.GetTempPath(), FormattableString.Invariant($"ember-fuzz-{Environment.ProcessId}-{seed}.wav"));
+    private readonly string scratch = Path.Combine(
+        Path.GetTempPath(),
+        FormattableString.Invariant($"ember-fuzz-{Environment.ProcessId}-{seed}.wav")
+    );
 
     /// <summary>Tries so many inputs, as many for each reader; returns what was found, at most twenty.</summary>
     public IReadOnlyList<Finding> Run(int inputs, TimeSpan each)
@@ -80,16 +123,31 @@ public sealed class Fuzzer(int seed)
         var bytes = example.ToList();
         for (var n = random.Next(1, 6); n > 0 && bytes.Count > 0; n--)
         {
-            int at = random.Next(bytes.Count), length = Math.Min(bytes.Count - at, random.Next(1, 40));
+            int at = random.Next(bytes.Count),
+                length = Math.Min(bytes.Count - at, random.Next(1, 40));
             switch (random.Next(7))
             {
-                case 0: bytes[at] = (byte)random.Next(256); break;
-                case 1: bytes[at] ^= (byte)(1 << random.Next(8)); break;
-                case 2: bytes.RemoveRange(at, length); break;
-                case 3: bytes.InsertRange(at, bytes.GetRange(at, length)); break;
-                case 4: bytes.InsertRange(at, Encoding.UTF8.GetBytes(Tokens[random.Next(Tokens.Length)])); break;
-                case 5: bytes.RemoveRange(at, bytes.Count - at); break;
-                default: bytes.InsertRange(at, Enumerable.Repeat(bytes[at], random.Next(1, 2_000))); break;
+                case 0:
+                    bytes[at] = (byte)random.Next(256);
+                    break;
+                case 1:
+                    bytes[at] ^= (byte)(1 << random.Next(8));
+                    break;
+                case 2:
+                    bytes.RemoveRange(at, length);
+                    break;
+                case 3:
+                    bytes.InsertRange(at, bytes.GetRange(at, length));
+                    break;
+                case 4:
+                    bytes.InsertRange(at, Encoding.UTF8.GetBytes(Tokens[random.Next(Tokens.Length)]));
+                    break;
+                case 5:
+                    bytes.RemoveRange(at, bytes.Count - at);
+                    break;
+                default:
+                    bytes.InsertRange(at, Enumerable.Repeat(bytes[at], random.Next(1, 2_000)));
+                    break;
             }
         }
         return [.. bytes];
@@ -101,21 +159,82 @@ public sealed class Fuzzer(int seed)
         void Typed(string name, byte[] input, CancellationToken cancel) => TextFiles.Read(name, input, cancel);
         return
         [
-            new("SubRip", Text("1\n00:00:01,000 --> 00:00:02,500\n<i>MAREN:</i> the cable {\\an8}was\nsinging\n\n2\n00:00:03,000 --> 00:00:04,000\n&lt;b&gt; words\n"), (b, c) => Typed("a.srt", b, c)),
-            new("WebVTT", Text("WEBVTT\n\nNOTE hidden\n\n1\n00:01.000 --> 00:02.000 align:start\n<v Maren Oakhurst>the <00:01.500>cable</v> was\n\n00:00:03.000 --> 00:00:04.000\n<v.loud Tobias>singing &amp; so\n"), (b, c) => Typed("a.vtt", b, c)),
-            new("CSV", Text("start,end,name,words\r\n00:00:01.000,00:00:02.000,Maren,\"the cable, \"\"was\"\"\"\r\n0:03,0:04,'=Tobias,singing\r\n"), (b, c) => Typed("a.csv", b, c)),
-            new("text", Text("[00:01:05] MAREN: the cable was\n00:01:09 Tobias Fenn: singing\nMaren Oakhurst 00:01:20\nthat morning\n1:02 we left\n"), (b, c) => Typed("a.txt", b, c)),
-            new("words JSON", Text("{\"schema\":\"ember-lane.words/1\",\"language\":\"en\",\"words\":[{\"t\":\"ferry\",\"s\":12.31,\"e\":12.72,\"c\":0.93,\"v\":\"Maren\",\"vc\":0.5},{\"t\":\"boat\",\"s\":13,\"e\":14}]}"), (b, c) => Typed("a.json", b, c)),
-            new("words JSON of a command", Text("{\"schema\":\"ember-lane.words/1\",\"words\":[{\"t\":\"a\",\"s\":0,\"e\":1}]}"), (b, _) => WordsJson.Read(Encoding.UTF8.GetString(b))),
-            new("WebVTT of a command", Text("WEBVTT\n\n00:01.000 --> 00:02.000\n<v A>one two\n"), (b, _) => WebVtt.ReadWords(Encoding.UTF8.GetString(b))),
+            new(
+                "SubRip",
+                Text(
+                    "1\n00:00:01,000 --> 00:00:02,500\n<i>MAREN:</i> the cable {\\an8}was\nsinging\n\n2\n00:00:03,000 --> "
+                        + "00:00:04,000\n&lt;b&gt; words\n"
+                ),
+                (b, c) => Typed("a.srt", b, c)
+            ),
+            new(
+                "WebVTT",
+                Text(
+                    "WEBVTT\n\nNOTE hidden\n\n1\n00:01.000 --> 00:02.000 align:start\n<v Maren Oakhurst>the <00:01.500>cable</v> "
+                        + "was\n\n00:00:03.000 --> 00:00:04.000\n<v.loud Tobias>singing &amp; so\n"
+                ),
+                (b, c) => Typed("a.vtt", b, c)
+            ),
+            new(
+                "CSV",
+                Text(
+                    "start,end,name,words\r\n00:00:01.000,00:00:02.000,Maren,\"the cable, \"\"was\"\"\"\r\n0:03,0:04,'=Tobias,singing\r\n"
+                ),
+                (b, c) => Typed("a.csv", b, c)
+            ),
+            new(
+                "text",
+                Text(
+                    "[00:01:05] MAREN: the cable was\n00:01:09 Tobias Fenn: singing\nMaren Oakhurst 00:01:20\nthat morning\n1:02 we left\n"
+                ),
+                (b, c) => Typed("a.txt", b, c)
+            ),
+            new(
+                "words JSON",
+                Text(
+                    "{\"schema\":\"ember-lane.words/1\",\"language\":\"en\","
+                        + "\"words\":[{\"t\":\"ferry\",\"s\":12.31,\"e\":12.72,\"c\":0.93,\"v\":\"Maren\",\"vc\":0.5},"
+                        + "{\"t\":\"boat\",\"s\":13,\"e\":14}]}"
+                ),
+                (b, c) => Typed("a.json", b, c)
+            ),
+            new(
+                "words JSON of a command",
+                Text("{\"schema\":\"ember-lane.words/1\",\"words\":[{\"t\":\"a\",\"s\":0,\"e\":1}]}"),
+                (b, _) => WordsJson.Read(Encoding.UTF8.GetString(b))
+            ),
+            new(
+                "WebVTT of a command",
+                Text("WEBVTT\n\n00:01.000 --> 00:02.000\n<v A>one two\n"),
+                (b, _) => WebVtt.ReadWords(Encoding.UTF8.GetString(b))
+            ),
             new("Word", HostileFiles.WordTables(2), (b, c) => WordDocument.ReadText(new MemoryStream(b), c)),
-            new("decision list", Text("TITLE: SLACK WATER\nFCM: NON-DROP FRAME\n\n001  A001C002 V     C        01:02:10:05 01:02:14:17 01:00:00:00 01:00:04:12\n* FROM CLIP NAME: A.MOV\n002  SND01    AA    C        07:44:02:11 07:44:06:23 01:00:00:00 01:00:04:12\nAUD  3  4\n003  B004     V     D    012 02:10:00:00 02:10:05:00 01:00:04:12 01:00:09:12\n"), (b, _) => EdlReader.Read(Encoding.UTF8.GetString(b), FrameRate.R25)),
-            new("recorder's notes", Text("<?xml version=\"1.0\"?><BWFXML><SCENE>14</SCENE><TAKE>2</TAKE><TRACK_LIST><TRACK><INTERLEAVE_INDEX>1</INTERLEAVE_INDEX><NAME>Lav Ilse</NAME></TRACK></TRACK_LIST></BWFXML>"), (b, _) => RecorderNotes.Read(Encoding.UTF8.GetString(b))),
-            new("WAV", HostileFiles.Wave(new byte[64], ("bext", new byte[610]), ("iXML", Text("<BWFXML><SCENE>1</SCENE></BWFXML>"))), (b, _) =>
-            {
-                File.WriteAllBytes(scratch, b);
-                WaveChunks.Notes(scratch);
-            }),
+            new(
+                "decision list",
+                Text(
+                    "TITLE: SLACK WATER\nFCM: NON-DROP FRAME\n\n001  A001C002 V     C        01:02:10:05 01:02:14:17 01:00:00:00 "
+                        + "01:00:04:12\n* FROM CLIP NAME: A.MOV\n002  SND01    AA    C        07:44:02:11 07:44:06:23 01:00:00:00 "
+                        + "01:00:04:12\nAUD  3  4\n003  B004     V     D    012 02:10:00:00 02:10:05:00 01:00:04:12 01:00:09:12\n"
+                ),
+                (b, _) => EdlReader.Read(Encoding.UTF8.GetString(b), FrameRate.R25)
+            ),
+            new(
+                "recorder's notes",
+                Text(
+                    "<?xml version=\"1.0\"?><BWFXML><SCENE>14</SCENE><TAKE>2</TAKE>"
+                        + "<TRACK_LIST><TRACK><INTERLEAVE_INDEX>1</INTERLEAVE_INDEX><NAME>Lav Ilse</NAME></TRACK></TRACK_LIST></BWFXML>"
+                ),
+                (b, _) => RecorderNotes.Read(Encoding.UTF8.GetString(b))
+            ),
+            new(
+                "WAV",
+                HostileFiles.Wave(new byte[64], ("bext", new byte[610]), ("iXML", Text("<BWFXML><SCENE>1</SCENE></BWFXML>"))),
+                (b, _) =>
+                {
+                    File.WriteAllBytes(scratch, b);
+                    WaveChunks.Notes(scratch);
+                }
+            ),
         ];
     }
 }

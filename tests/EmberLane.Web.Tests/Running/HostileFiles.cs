@@ -16,10 +16,25 @@ public static class HostileFiles
         yield return ("holiday-2.mp4", Utf8.GetBytes($"#EXTM3U\n#EXT-X-TARGETDURATION:10\n#EXTINF:10,\n{other}\n#EXT-X-ENDLIST\n"));
         yield return ("master.mov", Utf8.GetBytes($"#EXTM3U\n#EXT-X-STREAM-INF:BANDWIDTH=800000\nfile://{other}\n"));
         yield return ("joined.wav", Utf8.GetBytes($"ffconcat version 1.0\nfile '{other}'\n"));
-        yield return ("dash.mp4", Utf8.GetBytes($"<?xml version=\"1.0\"?><MPD xmlns=\"urn:mpeg:dash:schema:mpd:2011\" type=\"static\" mediaPresentationDuration=\"PT10S\"><Period><AdaptationSet mimeType=\"video/mp4\"><Representation id=\"1\" bandwidth=\"1\"><BaseURL>{other}</BaseURL></Representation></AdaptationSet></Period></MPD>"));
-        yield return ("stream.mp4", Utf8.GetBytes("v=0\no=- 0 0 IN IP4 127.0.0.1\ns=x\nc=IN IP4 127.0.0.1\nt=0 0\nm=video 5004 RTP/AVP 96\na=rtpmap:96 H264/90000\n"));
+        yield return (
+            "dash.mp4",
+            Utf8.GetBytes(
+                $"<?xml version=\"1.0\"?><MPD xmlns=\"urn:mpeg:dash:schema:mpd:2011\" type=\"static\" "
+                    + "mediaPresentationDuration=\"PT10S\"><Period><AdaptationSet mimeType=\"video/mp4\"><Representation id=\"1\" "
+                    + $"bandwidth=\"1\"><BaseURL>{other}</BaseURL></Representation></AdaptationSet></Period></MPD>"
+            )
+        );
+        yield return (
+            "stream.mp4",
+            Utf8.GetBytes(
+                "v=0\no=- 0 0 IN IP4 127.0.0.1\ns=x\nc=IN IP4 127.0.0.1\nt=0 0\nm=video 5004 RTP/AVP 96\na=rtpmap:96 H264/90000\n"
+            )
+        );
         yield return ("notes.txt", Utf8.GetBytes("Just a list of what was shot on Tuesday.\n"));
-        yield return ("drawing.svg", Utf8.GetBytes("<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"9\" height=\"9\"><rect width=\"9\" height=\"9\"/></svg>"));
+        yield return (
+            "drawing.svg",
+            Utf8.GetBytes("<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"9\" height=\"9\"><rect width=\"9\" height=\"9\"/></svg>")
+        );
     }
 
     /// <summary>Files with endings of films and sounds that hold none, or broken ones.</summary>
@@ -98,11 +113,17 @@ public static class HostileFiles
         yield return ("braces-2.srt", () => Utf8.GetBytes(caption + string.Concat(Enumerable.Repeat("{\"", 320_000))));
         yield return ("fonts.srt", () => Utf8.GetBytes(caption + string.Concat(Enumerable.Repeat("<font ", 300_000))));
         yield return ("angles.vtt", () => Utf8.GetBytes("WEBVTT\n\n00:01.000 --> 00:02.000\n" + new string('<', 400_000)));
-        yield return ("voices.vtt", () => Utf8.GetBytes("WEBVTT\n\n00:01.000 --> 00:02.000\n" + string.Concat(Enumerable.Repeat("<v ", 300_000))));
+        yield return (
+            "voices.vtt",
+            () => Utf8.GetBytes("WEBVTT\n\n00:01.000 --> 00:02.000\n" + string.Concat(Enumerable.Repeat("<v ", 300_000)))
+        );
         yield return ("commas.csv", () => Utf8.GetBytes(new string(',', 19_000_000)));
         yield return ("row.csv", () => Utf8.GetBytes("words\n" + new string(',', 19_000_000)));
         yield return ("quote.csv", () => Utf8.GetBytes("words\n\"" + new string('a', 5_000_000)));
-        yield return ("half.json", () => Utf8.GetBytes("{\"schema\":\"ember-lane.words/1\",\"language\":\"en\",\"words\":[{\"t\":\"\\ud800\",\"s\":0,\"e\":1}]}"));
+        yield return (
+            "half.json",
+            () => Utf8.GetBytes("{\"schema\":\"ember-lane.words/1\",\"language\":\"en\",\"words\":[{\"t\":\"\\ud800\",\"s\":0,\"e\":1}]}")
+        );
         yield return ("deep.json", () => Utf8.GetBytes(new string('[', 200_000)));
         yield return ("digits.srt", () => Utf8.GetBytes("1\n٠٠:٠٠:٠١,٠٠٠ --> ٠٠:٠٠:٠٢,٠٠٠\nwords\n"));
         yield return ("digits.txt", () => Utf8.GetBytes("٠١:٠٢ MAREN: words\n"));
@@ -115,7 +136,12 @@ public static class HostileFiles
     }
 
     /// <summary>A Word document of so many tables, each in a cell of the one before.</summary>
-    public static byte[] WordTables(int depth) => Word(string.Concat(Enumerable.Repeat("<w:tbl><w:tr><w:tc>", depth)) + "<w:p><w:r><w:t>deep</w:t></w:r></w:p>" + string.Concat(Enumerable.Repeat("</w:tc></w:tr></w:tbl>", depth)));
+    public static byte[] WordTables(int depth) =>
+        Word(
+            string.Concat(Enumerable.Repeat("<w:tbl><w:tr><w:tc>", depth))
+                + "<w:p><w:r><w:t>deep</w:t></w:r></w:p>"
+                + string.Concat(Enumerable.Repeat("</w:tc></w:tr></w:tbl>", depth))
+        );
 
     // Hundreds of megabytes of blanks, packed to next to nothing.
     private static byte[] WordBomb() => Word("<w:p><w:r><w:t>", 450, "</w:t></w:r></w:p>");
@@ -136,9 +162,26 @@ public static class HostileFiles
                 }
                 to.Write(end);
             }
-            Part("[Content_Types].xml", "<Types xmlns=\"http://schemas.openxmlformats.org/package/2006/content-types\"><Default Extension=\"rels\" ContentType=\"application/vnd.openxmlformats-package.relationships+xml\"/><Override PartName=\"/word/document.xml\" ContentType=\"application/vnd.openxmlformats-officedocument.wordprocessingml.document.main+xml\"/></Types>");
-            Part("_rels/.rels", "<Relationships xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\"><Relationship Id=\"r1\" Type=\"http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument\" Target=\"word/document.xml\"/></Relationships>");
-            Part("word/document.xml", string.Create(CultureInfo.InvariantCulture, $"<w:document xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\"><w:body>{body}"), rest + "</w:body></w:document>");
+            Part(
+                "[Content_Types].xml",
+                "<Types xmlns=\"http://schemas.openxmlformats.org/package/2006/content-types\"><Default Extension=\"rels\" "
+                    + "ContentType=\"application/vnd.openxmlformats-package.relationships+xml\"/><Override PartName=\"/word/document.xml\" "
+                    + "ContentType=\"application/vnd.openxmlformats-officedocument.wordprocessingml.document.main+xml\"/></Types>"
+            );
+            Part(
+                "_rels/.rels",
+                "<Relationships xmlns=\"http://schemas.openxmlformats.org/package/2006/relationships\"><Relationship Id=\"r1\" "
+                    + "Type=\"http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument\" "
+                    + "Target=\"word/document.xml\"/></Relationships>"
+            );
+            Part(
+                "word/document.xml",
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"<w:document xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\"><w:body>{body}"
+                ),
+                rest + "</w:body></w:document>"
+            );
         }
         return file.ToArray();
     }

@@ -21,16 +21,27 @@ public sealed class RunningServer : IAsyncDisposable
 
     public static string Repository { get; } = FindRepository();
 
-    public static async Task<RunningServer> StartAsync(string data, bool demo, Action<IServiceCollection>? adjust = null, params string[] footage)
+    public static async Task<RunningServer> StartAsync(
+        string data,
+        bool demo,
+        Action<IServiceCollection>? adjust = null,
+        params string[] footage
+    )
     {
         var options = new Options
         {
-            Data = data, Port = FreePort(), Footage = footage, Demo = demo ? Path.Combine(Repository, "demo") : null, ScriptFolder = Path.Combine(Repository, "demo", "footage"),
+            Data = data,
+            Port = FreePort(),
+            Footage = footage,
+            Demo = demo ? Path.Combine(Repository, "demo") : null,
+            ScriptFolder = Path.Combine(Repository, "demo", "footage"),
         };
         var app = Server.Build(options, adjust);
         if (options.Demo is { } folder)
         {
-            await app.Services.GetRequiredService<EmberLane.Application.Demo.DemoProduction>().PrepareAsync(folder, TextWriter.Null, CancellationToken.None);
+            await app
+                .Services.GetRequiredService<EmberLane.Application.Demo.DemoProduction>()
+                .PrepareAsync(folder, TextWriter.Null, CancellationToken.None);
         }
         await app.StartAsync();
         return new RunningServer(app, options);

@@ -7,15 +7,34 @@ public sealed class ServerProcess : IDisposable
 {
     private readonly Process process;
 
-    private ServerProcess(Process process, int port) => (this.process, Address) = (process, FormattableString.Invariant($"http://127.0.0.1:{port}"));
+    private ServerProcess(Process process, int port) =>
+        (this.process, Address) = (process, FormattableString.Invariant($"http://127.0.0.1:{port}"));
 
     public string Address { get; }
 
     public static ServerProcess Start(string data, params IReadOnlyList<string> more)
     {
         var port = RunningServer.FreePort();
-        return new ServerProcess(Process.Start(new ProcessStartInfo("dotnet",
-            [Path.Combine(AppContext.BaseDirectory, "EmberLane.Web.dll"), "serve", "--port", FormattableString.Invariant($"{port}"), "--data", data, .. more]) { RedirectStandardOutput = true })!, port);
+        return new ServerProcess(
+            Process.Start(
+                new ProcessStartInfo(
+                    "dotnet",
+                    [
+                        Path.Combine(AppContext.BaseDirectory, "EmberLane.Web.dll"),
+                        "serve",
+                        "--port",
+                        FormattableString.Invariant($"{port}"),
+                        "--data",
+                        data,
+                        .. more,
+                    ]
+                )
+                {
+                    RedirectStandardOutput = true,
+                }
+            )!,
+            port
+        );
     }
 
     /// <summary>Waits until it answers that it is ready.</summary>
@@ -57,7 +76,14 @@ public sealed class ServerProcess : IDisposable
 
     // In kB, as the kernel tells.
     private long Status(string name) =>
-        1024 * long.Parse(File.ReadLines($"/proc/{process.Id}/status").First(l => l.StartsWith(name + ":", StringComparison.Ordinal)).Split(' ', StringSplitOptions.RemoveEmptyEntries)[^2].Split('\t')[^1], System.Globalization.CultureInfo.InvariantCulture);
+        1024
+        * long.Parse(
+            File.ReadLines($"/proc/{process.Id}/status")
+                .First(l => l.StartsWith(name + ":", StringComparison.Ordinal))
+                .Split(' ', StringSplitOptions.RemoveEmptyEntries)[^2]
+                .Split('\t')[^1],
+            System.Globalization.CultureInfo.InvariantCulture
+        );
 
     private bool Answers(HttpClient client)
     {

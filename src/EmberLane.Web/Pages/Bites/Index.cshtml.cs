@@ -9,7 +9,14 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Bites;
 
 /// <summary>Bites: the quotations that were kept, and how much each person has on each theme.</summary>
-public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, Store.Stories stories, Store.Changes changes, MediaCache cache) : LiveRoom(footage, desk)
+public sealed class IndexModel(
+    Footage footage,
+    Desk desk,
+    Store.Bites bites,
+    Store.Stories stories,
+    Store.Changes changes,
+    MediaCache cache
+) : LiveRoom(footage, desk)
 {
     /// <summary>So many rows are shown at first, and with each further part.</summary>
     private const int AtOnce = 60;
@@ -40,17 +47,29 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
     public IReadOnlyList<(string Name, SpeakerMark Mark)> Speakers { get; private set; } = [];
 
     /// <summary>How long a person speaks about a theme in the kept bites.</summary>
-    public IReadOnlyDictionary<(string Theme, string Name), MediaTime> Shares { get; private set; } = new Dictionary<(string, string), MediaTime>();
+    public IReadOnlyDictionary<(string Theme, string Name), MediaTime> Shares { get; private set; } =
+        new Dictionary<(string, string), MediaTime>();
 
     public IReadOnlySet<long> InStory { get; private set; } = new HashSet<long>();
 
     /// <summary>The newest change that the page shows: news of older ones is none.</summary>
     public long Seen { get; private set; }
 
-    /// <summary>Where a bite's sound is played from: address, and seconds in and out of each of its parts; null while the copy is not made.</summary>
-    public (string Address, string Pieces)? Hear(ShownBite shown) => shown.Sitting.SoundSourceId is { } id && heard.Of(id) is { } place
-        ? (FormattableString.Invariant($"/media/{id}/play"), string.Join(' ', shown.Pieces.Select(p => $"{place.ToSource(p.In).FromZero.ToSecondsText()},{place.ToSource(p.Out).FromZero.ToSecondsText()}")))
-        : null;
+    /// <summary>
+    /// Where a bite's sound is played from: address, and seconds in and out of each of its parts; null while the copy is not made.
+    /// </summary>
+    public (string Address, string Pieces)? Hear(ShownBite shown) =>
+        shown.Sitting.SoundSourceId is { } id && heard.Of(id) is { } place
+            ? (
+                FormattableString.Invariant($"/media/{id}/play"),
+                string.Join(
+                    ' ',
+                    shown.Pieces.Select(p =>
+                        $"{place.ToSource(p.In).FromZero.ToSecondsText()},{place.ToSource(p.Out).FromZero.ToSecondsText()}"
+                    )
+                )
+            )
+            : null;
 
     public void OnGet() => Load(AtOnce);
 
@@ -74,34 +93,51 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
 
     public IActionResult OnPostDescribe(long bite, string? theme, string? note)
     {
-        string cleanTheme = TypedText.OneLine(theme ?? ""), cleanNote = TypedText.OneLine(note ?? "");
+        string cleanTheme = TypedText.OneLine(theme ?? ""),
+            cleanNote = TypedText.OneLine(note ?? "");
         return On(bite, () => bites.Describe(bite, cleanTheme, cleanNote, Who));
     }
 
     public IActionResult OnPostAside(long bite, bool back) => On(bite, () => bites.SetAside(bite, !back, Who));
 
     /// <summary>Takes back what this person did to bites last, or brings it again.</summary>
-    public IActionResult OnPostUndo(bool redo) => Changed(() =>
-    {
-        if (!bites.Step(Production.Id, redo, Who))
+    public IActionResult OnPostUndo(bool redo) =>
+        Changed(() =>
         {
-            throw new EditRefusedException(StepWords.Of(null, redo));
-        }
-    });
+            if (!bites.Step(Production.Id, redo, Who))
+            {
+                throw new EditRefusedException(StepWords.Of(null, redo));
+            }
+        });
 
-    /// <summary>Puts a bite at the story's end; one that is in the story already only when it is asked for <paramref name="again"/>.</summary>
-    public IActionResult OnPostLay(long bite, bool again) => On(bite, () =>
-    {
-        var story = Desk.StoryToChange(Production, Who);
-        var kept = bites.Get(bite)!;
-        if (!again && story.Story.Cards.FindIndex(c => c.BiteId == bite) is >= 0 and var place)
-        {
-            throw new EditRefusedException(FormattableString.Invariant($"It is in the story already, as card {place + 1}. Shift S lays it once more."));
-        }
-        stories.Apply(story.Id, story.Version, new LayCard(new Card(Guid.NewGuid(), kept.Id, kept.SittingId, kept.Range, null), story.Story.Cards.Count), Who);
-    }, NewsOf.Story);
+    /// <summary>
+    /// Puts a bite at the story's end; one that is in the story already only when it is asked for <paramref name="again"/>.
+    /// </summary>
+    public IActionResult OnPostLay(long bite, bool again) =>
+        On(
+            bite,
+            () =>
+            {
+                var story = Desk.StoryToChange(Production, Who);
+                var kept = bites.Get(bite)!;
+                if (!again && story.Story.Cards.FindIndex(c => c.BiteId == bite) is >= 0 and var place)
+                {
+                    throw new EditRefusedException(
+                        FormattableString.Invariant($"It is in the story already, as card {place + 1}. Shift S lays it once more.")
+                    );
+                }
+                stories.Apply(
+                    story.Id,
+                    story.Version,
+                    new LayCard(new Card(Guid.NewGuid(), kept.Id, kept.SittingId, kept.Range, null), story.Story.Cards.Count),
+                    Who
+                );
+            },
+            NewsOf.Story
+        );
 
-    private IActionResult On(long bite, Action change, NewsOf about = NewsOf.Bites) => bites.Get(bite) is { } found && SittingHere(found.SittingId) is not null ? Changed(change, about) : NotFound();
+    private IActionResult On(long bite, Action change, NewsOf about = NewsOf.Bites) =>
+        bites.Get(bite) is { } found && SittingHere(found.SittingId) is not null ? Changed(change, about) : NotFound();
 
     private IActionResult Changed(Action change, NewsOf about = NewsOf.Bites)
     {
@@ -128,7 +164,14 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
         Themes = [.. bites.Themes(Production.Id).OrderBy(t => t.Length == 0).ThenBy(t => t)];
         var shares = bites.Shares(Production.Id);
         var people = Desk.People(Production.Id);
-        Speakers = [.. shares.Select(s => s.Name).Distinct().Select(n => (Name: n, Mark: Desk.MarkOf(people, n))).OrderBy(s => s.Mark.Number < 0 ? int.MaxValue : s.Mark.Number)];
+        Speakers =
+        [
+            .. shares
+                .Select(s => s.Name)
+                .Distinct()
+                .Select(n => (Name: n, Mark: Desk.MarkOf(people, n)))
+                .OrderBy(s => s.Mark.Number < 0 ? int.MaxValue : s.Mark.Number),
+        ];
         Shares = shares.ToDictionary(s => (s.Theme, s.Name), s => s.Said);
     }
 

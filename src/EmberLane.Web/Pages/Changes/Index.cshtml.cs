@@ -7,7 +7,8 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Changes;
 
 /// <summary>Changes: who changed what in the whole production, and when; each change can be taken back alone.</summary>
-public sealed class IndexModel(Footage footage, Desk desk, Store.Changes changes, ProductionChanges production, TimeProvider time) : LiveRoom(footage, desk)
+public sealed class IndexModel(Footage footage, Desk desk, Store.Changes changes, ProductionChanges production, TimeProvider time)
+    : LiveRoom(footage, desk)
 {
     /// <summary>So many are shown at once.</summary>
     public const int AtOnce = 100;
@@ -33,7 +34,10 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Changes changes
     public string Moment(DateTimeOffset at) => Moments.Of(at, time);
 
     /// <summary>The address of this list with another end.</summary>
-    public string Address(long? before) => FormattableString.Invariant($"/productions/{Production.Id}/changes?of={Uri.EscapeDataString(Person ?? "")}&thing={Thing}&before={before}");
+    public string Address(long? before) =>
+        FormattableString.Invariant(
+            $"/productions/{Production.Id}/changes?of={Uri.EscapeDataString(Person ?? "")}&thing={Thing}&before={before}"
+        );
 
     /// <summary>Where what was changed is seen.</summary>
     public string Place(ListedChange change)
@@ -52,11 +56,18 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Changes changes
     }
 
     /// <summary>What a change is about, as a person reads it.</summary>
-    public static string Name(ChangedThing thing) => thing switch
-    {
-        ChangedThing.Words => "Words", ChangedThing.Text => "Choice of text", ChangedThing.Gather => "Files and sittings", ChangedThing.Place => "Place on the clock", ChangedThing.Bite => "Bite",
-        ChangedThing.Story => "Story", ChangedThing.StoryItself => "List of stories", _ => "Production",
-    };
+    public static string Name(ChangedThing thing) =>
+        thing switch
+        {
+            ChangedThing.Words => "Words",
+            ChangedThing.Text => "Choice of text",
+            ChangedThing.Gather => "Files and sittings",
+            ChangedThing.Place => "Place on the clock",
+            ChangedThing.Bite => "Bite",
+            ChangedThing.Story => "Story",
+            ChangedThing.StoryItself => "List of stories",
+            _ => "Production",
+        };
 
     public IActionResult OnGet(string? of, ChangedThing? thing, long? before)
     {

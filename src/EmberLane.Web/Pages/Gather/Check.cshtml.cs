@@ -12,18 +12,29 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>Checks one source's place against the sitting's reference, by eye and by ear, and mends it.</summary>
-public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, SourceFiles files, Listening listening) : LiveRoom(footage, desk)
+public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, SourceFiles files, Listening listening)
+    : LiveRoom(footage, desk)
 {
     private const int Columns = 500;
 
     /// <summary>No moment of a sitting lies further from its zero (ten days) than this.</summary>
     private const long MostMilliseconds = 864_000_000;
 
-    private static readonly MediaTime Listened = MediaTime.FromMilliseconds(6_000), Close = MediaTime.FromMilliseconds(2_000);
+    private static readonly MediaTime Listened = MediaTime.FromMilliseconds(6_000),
+        Close = MediaTime.FromMilliseconds(2_000);
 
     /// <summary>Widths that can be looked at, in milliseconds; 0 is the whole sitting.</summary>
     public static IReadOnlyList<(long Milliseconds, string Name)> Zooms { get; } =
-        [(0, "whole sitting"), (600_000, "10 min"), (60_000, "1 min"), (10_000, "10 s"), (2_000, "2 s"), (200, "0.2 s"), (20, "20 ms"), (2, "2 ms")];
+    [
+        (0, "whole sitting"),
+        (600_000, "10 min"),
+        (60_000, "1 min"),
+        (10_000, "10 s"),
+        (2_000, "2 s"),
+        (200, "0.2 s"),
+        (20, "20 ms"),
+        (2, "2 ms"),
+    ];
 
     private readonly Footage footage = footage;
 
@@ -58,7 +69,12 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, So
     /// <summary>A frame of the source's picture, or of 25 a second where it has none.</summary>
     public FrameRate Frames => Checked.Facts.Picture?.Rate ?? FrameRate.R25;
 
-    public async Task<IActionResult> OnGetAsync(long source, long? at, long? zoom) => await ShowAsync(source, at, zoom) ? IsFragment ? Partial("_Check", this) : Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(long source, long? at, long? zoom) =>
+        await ShowAsync(source, at, zoom)
+            ? IsFragment
+                ? Partial("_Check", this)
+                : Page()
+            : NotFound();
 
     /// <summary>Six seconds of both around a moment, as they lie: together, or the reference left and the source right.</summary>
     public async Task<IActionResult> OnGetListenAsync(long source, long at, bool apart)
@@ -72,11 +88,25 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, So
         {
             return Refused(Listening.Busy, StatusCodes.Status429TooManyRequests);
         }
-        var from = new SittingTime(MediaTime.FromMilliseconds(Math.Clamp(at, -MostMilliseconds, MostMilliseconds)) - new MediaTime(Listened.Units / 2));
+        var from = new SittingTime(
+            MediaTime.FromMilliseconds(Math.Clamp(at, -MostMilliseconds, MostMilliseconds)) - new MediaTime(Listened.Units / 2)
+        );
         try
         {
-            var one = await SoundExtract.ReadAsync(files.Open(Reference), Reference.Facts, (Reference.Place ?? default).ToSource(from).FromZero, Listened, HttpContext.RequestAborted);
-            var other = await SoundExtract.ReadAsync(files.Open(Checked), Checked.Facts, Place.ToSource(from).FromZero, Listened, HttpContext.RequestAborted);
+            var one = await SoundExtract.ReadAsync(
+                files.Open(Reference),
+                Reference.Facts,
+                (Reference.Place ?? default).ToSource(from).FromZero,
+                Listened,
+                HttpContext.RequestAborted
+            );
+            var other = await SoundExtract.ReadAsync(
+                files.Open(Checked),
+                Checked.Facts,
+                Place.ToSource(from).FromZero,
+                Listened,
+                HttpContext.RequestAborted
+            );
             return File(SoundExtract.Wav(one, other, apart), "audio/wav");
         }
         catch (Exception failed) when (failed is ToolException or FileNotFoundException)
@@ -86,28 +116,49 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, So
     }
 
     /// <summary>Moves the source by frames, milliseconds or samples of 48 kHz; later when positive.</summary>
-    public Task<IActionResult> OnPostNudgeAsync(long source, long at, long zoom, string unit, int by) => ChangeAsync(source, at, zoom, placement =>
-    {
-        var step = unit switch
-        {
-            "frame" => new MediaTime(Exact.RoundDivide((Int128)by * MediaTime.UnitsPerSecond * Frames.Denominator, Frames.Numerator)),
-            "ms" => MediaTime.FromMilliseconds(by),
-            "sample" => MediaTime.FromSamples(by, SoundExtract.Rate),
-            _ => throw new EditRefusedException("A place is nudged by frame, ms or sample."),
-        };
-        return PlaceSource.Moved(placement, (placement.Place ?? default).Start + step);
-    });
+    public Task<IActionResult> OnPostNudgeAsync(long source, long at, long zoom, string unit, int by) =>
+        ChangeAsync(
+            source,
+            at,
+            zoom,
+            placement =>
+            {
+                var step = unit switch
+                {
+                    "frame" => new MediaTime(
+                        Exact.RoundDivide((Int128)by * MediaTime.UnitsPerSecond * Frames.Denominator, Frames.Numerator)
+                    ),
+                    "ms" => MediaTime.FromMilliseconds(by),
+                    "sample" => MediaTime.FromSamples(by, SoundExtract.Rate),
+                    _ => throw new EditRefusedException("A place is nudged by frame, ms or sample."),
+                };
+                return PlaceSource.Moved(placement, (placement.Place ?? default).Start + step);
+            }
+        );
 
     /// <summary>Sets the offset as typed, in seconds.</summary>
-    public Task<IActionResult> OnPostSetAsync(long source, long at, long zoom, string? offset) => ChangeAsync(source, at, zoom, placement =>
-        decimal.TryParse((offset ?? "").Trim().Replace('−', '-').Replace(',', '.'), NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var seconds) && Math.Abs(seconds) < 1_000_000
-            ? PlaceSource.Moved(placement, new SittingTime(MediaTime.FromSecondsRounded(seconds)))
-            : throw new EditRefusedException("Give the offset in seconds, for example 12.480 or −3.2."));
+    public Task<IActionResult> OnPostSetAsync(long source, long at, long zoom, string? offset) =>
+        ChangeAsync(
+            source,
+            at,
+            zoom,
+            placement =>
+                decimal.TryParse(
+                    (offset ?? "").Trim().Replace('−', '-').Replace(',', '.'),
+                    NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint,
+                    CultureInfo.InvariantCulture,
+                    out var seconds
+                )
+                && Math.Abs(seconds) < 1_000_000
+                    ? PlaceSource.Moved(placement, new SittingTime(MediaTime.FromSecondsRounded(seconds)))
+                    : throw new EditRefusedException("Give the offset in seconds, for example 12.480 or −3.2.")
+        );
 
     public Task<IActionResult> OnPostAcceptAsync(long source, long at, long zoom) => ChangeAsync(source, at, zoom, PlaceSource.Accepted);
 
     /// <summary>Gives the place back to sync, which then sets it when it runs again.</summary>
-    public Task<IActionResult> OnPostReleaseAsync(long source, long at, long zoom) => ChangeAsync(source, at, zoom, placement => placement with { ByHand = false });
+    public Task<IActionResult> OnPostReleaseAsync(long source, long at, long zoom) =>
+        ChangeAsync(source, at, zoom, placement => placement with { ByHand = false });
 
     public async Task<IActionResult> OnPostUndoAsync(long source, long at, long zoom, bool redo)
     {
@@ -116,12 +167,18 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, So
             return NotFound();
         }
         string? said = null;
-        Message = Try(NewsOf.Gather, () => said = footage.StepPlacing(Sitting.Id, redo, Who) switch
-        {
-            null => StepWords.Of(null, redo),
-            { } changed when changed != source => $"Your last change was to {footage.Source(changed)?.Name}; {(redo ? "it is made again" : "it is taken back")}.",
-            _ => null,
-        }) ?? said;
+        Message =
+            Try(
+                NewsOf.Gather,
+                () =>
+                    said = footage.StepPlacing(Sitting.Id, redo, Who) switch
+                    {
+                        null => StepWords.Of(null, redo),
+                        { } changed when changed != source =>
+                            $"Your last change was to {footage.Source(changed)?.Name}; {(redo ? "it is made again" : "it is taken back")}.",
+                        _ => null,
+                    }
+            ) ?? said;
         return await ShownAsync(source, at, zoom);
     }
 
@@ -131,12 +188,19 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, So
         {
             return NotFound();
         }
-        Message = Try(NewsOf.Gather, () =>
-        {
-            var others = footage.SourcesOf(Sitting.Id).Where(s => s.Place is not null && s.Id != source).Select(s => s.Place!.Value.Fill(s.Facts.Duration)).ToList();
-            var beside = others.Count == 0 ? (SittingRange?)null : new SittingRange(others.Min(o => o.In), others.Max(o => o.Out));
-            footage.PlaceByHand(source, was => PlaceSource.Believable(change(was), Checked.Facts.Duration, beside), Who);
-        });
+        Message = Try(
+            NewsOf.Gather,
+            () =>
+            {
+                var others = footage
+                    .SourcesOf(Sitting.Id)
+                    .Where(s => s.Place is not null && s.Id != source)
+                    .Select(s => s.Place!.Value.Fill(s.Facts.Duration))
+                    .ToList();
+                var beside = others.Count == 0 ? (SittingRange?)null : new SittingRange(others.Min(o => o.In), others.Max(o => o.Out));
+                footage.PlaceByHand(source, was => PlaceSource.Believable(change(was), Checked.Facts.Duration, beside), Who);
+            }
+        );
         return await ShownAsync(source, at, zoom);
     }
 
@@ -147,7 +211,11 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, So
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/gather/check/{source}?at={at}&zoom={zoom}"));
         }
-        return await ShowAsync(source, at, zoom) ? IsFragment ? Partial("_Check", this) : Page() : NotFound();
+        return await ShowAsync(source, at, zoom)
+            ? IsFragment
+                ? Partial("_Check", this)
+                : Page()
+            : NotFound();
     }
 
     private bool Find(long source)
@@ -167,10 +235,21 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, So
         {
             return false;
         }
-        var fills = footage.SourcesOf(Sitting.Id).Where(s => s.Place is not null || s.Id == source).Select(s => (s.Place ?? default).Fill(s.Facts.Duration)).ToList();
-        SittingRange whole = new(fills.Min(f => f.In), fills.Max(f => f.Out)), mine = Place.Fill(Checked.Facts.Duration);
+        var fills = footage
+            .SourcesOf(Sitting.Id)
+            .Where(s => s.Place is not null || s.Id == source)
+            .Select(s => (s.Place ?? default).Fill(s.Facts.Duration))
+            .ToList();
+        SittingRange whole = new(fills.Min(f => f.In), fills.Max(f => f.Out)),
+            mine = Place.Fill(Checked.Facts.Duration);
         Zoom = Zooms.Any(z => z.Milliseconds == zoom) ? zoom!.Value : 10_000;
-        At = Math.Clamp(at is { } asked ? Math.Clamp(asked, -MostMilliseconds, MostMilliseconds) : (mine.In.FromZero + new MediaTime(mine.Length.Units / 2)).ToMillisecondsRounded(), whole.In.FromZero.ToMillisecondsRounded(), whole.Out.FromZero.ToMillisecondsRounded());
+        At = Math.Clamp(
+            at is { } asked
+                ? Math.Clamp(asked, -MostMilliseconds, MostMilliseconds)
+                : (mine.In.FromZero + new MediaTime(mine.Length.Units / 2)).ToMillisecondsRounded(),
+            whole.In.FromZero.ToMillisecondsRounded(),
+            whole.Out.FromZero.ToMillisecondsRounded()
+        );
         var half = new MediaTime(MediaTime.FromMilliseconds(Zoom).Units / 2);
         var middle = new SittingTime(MediaTime.FromMilliseconds(At));
         Shown = Zoom == 0 ? whole : new SittingRange(middle - half, middle + half);
@@ -193,7 +272,8 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, So
             return null;
         }
         var place = source.Place ?? default;
-        MediaTime from = place.ToSource(Shown.In).FromZero, to = place.ToSource(Shown.Out).FromZero;
+        MediaTime from = place.ToSource(Shown.In).FromZero,
+            to = place.ToSource(Shown.Out).FromZero;
         if (Shown.Length <= Close)
         {
             var samples = await SoundExtract.ReadAsync(files.Open(source), source.Facts, from, to - from, HttpContext.RequestAborted);
@@ -205,7 +285,12 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, So
 
     // To the tenth where tenths can be seen, to the millisecond and finer where those can.
     private string Label(SittingTime at) =>
-        Zoom is 0 or >= 2_000 ? at.ToString() : ((decimal)at.FromZero.Units / MediaTime.UnitsPerSecond).ToString(Zoom >= 200 ? "0.00 s" : "0.0000 s", CultureInfo.InvariantCulture);
+        Zoom is 0 or >= 2_000
+            ? at.ToString()
+            : ((decimal)at.FromZero.Units / MediaTime.UnitsPerSecond).ToString(
+                Zoom >= 200 ? "0.00 s" : "0.0000 s",
+                CultureInfo.InvariantCulture
+            );
 
     private static decimal At8k(MediaTime time) => (decimal)time.Units * SoundMatch.SampleRate / MediaTime.UnitsPerSecond;
 }

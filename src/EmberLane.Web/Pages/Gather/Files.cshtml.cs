@@ -11,7 +11,18 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>All files of a production: found, sorted, labelled and put into sittings, many at once.</summary>
-public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, SittingChanges changes, MediaCache cache, Jobs jobs, FootageFolders folders, Intake intake, Recognisers recognisers, News news) : LiveRoom(footage, desk)
+public sealed class FilesModel(
+    Footage footage,
+    Grouping grouping,
+    Desk desk,
+    SittingChanges changes,
+    MediaCache cache,
+    Jobs jobs,
+    FootageFolders folders,
+    Intake intake,
+    Recognisers recognisers,
+    News news
+) : LiveRoom(footage, desk)
 {
     private static readonly Dictionary<string, Func<FilesModel, Source, string>> Keys = new(StringComparer.Ordinal)
     {
@@ -28,7 +39,17 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
 
     /// <summary>The columns that can be sorted by: key and heading.</summary>
     public static IReadOnlyList<(string Key, string Heading)> Columns { get; } =
-        [("name", "File"), ("sitting", "Sitting"), ("camera", "Camera"), ("reel", "Reel"), ("scene", "Scene, take"), ("rate", "Rate"), ("duration", "Length"), ("day", "Day"), ("note", "What it is")];
+    [
+        ("name", "File"),
+        ("sitting", "Sitting"),
+        ("camera", "Camera"),
+        ("reel", "Reel"),
+        ("scene", "Scene, take"),
+        ("rate", "Rate"),
+        ("duration", "Length"),
+        ("day", "Day"),
+        ("note", "What it is"),
+    ];
 
     private readonly Footage footage = footage;
 
@@ -80,8 +101,12 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
     public int Fitting { get; private set; }
 
     /// <summary>The address of this list with another sort or choice.</summary>
-    public string Address(string? sort = null, bool backwards = false) => FormattableString.Invariant(
-        $"/productions/{Production.Id}/gather/files?q={Uri.EscapeDataString(Asked)}&of={Uri.EscapeDataString(Of)}&sort={sort ?? Sort}{(sort is null ? Backwards : backwards) switch { true => "&back=true", false => "" }}");
+    public string Address(string? sort = null, bool backwards = false) =>
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"/productions/{Production.Id}/gather/files?q={Uri.EscapeDataString(Asked)}&of={Uri.EscapeDataString(Of)}"
+                + $"&sort={sort ?? Sort}{(sort is null ? Backwards : backwards) switch { true => "&back=true", false => "" }}"
+        );
 
     public IActionResult OnGet(string? q, string? of, string? sort, bool back, long[] files)
     {
@@ -110,8 +135,14 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
         Load(null, "missing", null, false, []);
         try
         {
-            var result = await intake.BringInAsync(Production.Id, null, [.. All.Where(s => s.State == FileState.Replaced).Select(s => s.Path)], HttpContext.RequestAborted);
-            Message = $"{Many(result.Taken)} brought in as loose footage." + string.Concat(result.LeftOut.Select(l => $" {l.Name}: {l.Reason}"));
+            var result = await intake.BringInAsync(
+                Production.Id,
+                null,
+                [.. All.Where(s => s.State == FileState.Replaced).Select(s => s.Path)],
+                HttpContext.RequestAborted
+            );
+            Message =
+                $"{Many(result.Taken)} brought in as loose footage." + string.Concat(result.LeftOut.Select(l => $" {l.Name}: {l.Reason}"));
         }
         catch (Exception failed) when (failed is EmberLane.Engines.ToolException or ConflictException)
         {
@@ -122,63 +153,114 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
     }
 
     /// <summary>Looks over all files now.</summary>
-    public IActionResult OnPostLook(string? q, string? of, string? sort, bool back, long[] files) => Change(q, of, sort, back, files, () =>
-    {
-        FilesWatch.Queue(jobs, Production.Id);
-        return "The files are being looked over.";
-    });
+    public IActionResult OnPostLook(string? q, string? of, string? sort, bool back, long[] files) =>
+        Change(
+            q,
+            of,
+            sort,
+            back,
+            files,
+            () =>
+            {
+                FilesWatch.Queue(jobs, Production.Id);
+                return "The files are being looked over.";
+            }
+        );
 
     /// <summary>Has what is said at the start of the ticked files written down.</summary>
-    public IActionResult OnPostSaid(string? q, string? of, string? sort, bool back, long[] files) => Change(q, of, sort, back, files, () =>
-    {
-        var heard = footage.Sources(Production.Id).Where(s => files.Contains(s.Id) && s.Facts.Channels > 0).ToList();
-        foreach (var source in heard)
-        {
-            jobs.Add(Production.Id, WorkKinds.Said, source.Id, $"What is said at the start of {source.Name}", recognisers.Chosen.Key);
-        }
-        return heard.Count == 0 ? "None of the ticked files has sound." : $"The first ten seconds of {Many(heard.Count)} are being listened to.";
-    });
+    public IActionResult OnPostSaid(string? q, string? of, string? sort, bool back, long[] files) =>
+        Change(
+            q,
+            of,
+            sort,
+            back,
+            files,
+            () =>
+            {
+                var heard = footage.Sources(Production.Id).Where(s => files.Contains(s.Id) && s.Facts.Channels > 0).ToList();
+                foreach (var source in heard)
+                {
+                    jobs.Add(
+                        Production.Id,
+                        WorkKinds.Said,
+                        source.Id,
+                        $"What is said at the start of {source.Name}",
+                        recognisers.Chosen.Key
+                    );
+                }
+                return heard.Count == 0
+                    ? "None of the ticked files has sound."
+                    : $"The first ten seconds of {Many(heard.Count)} are being listened to.";
+            }
+        );
 
     /// <summary>The form that writes on the ticked files, filled with what they have in common.</summary>
     public IActionResult OnGetLabels(string? q, string? of, string? sort, bool back, long[] files)
     {
         Load(q, of, sort, back, files);
         var chosen = All.Where(s => files.Contains(s.Id)).ToList();
-        Common = Labels.Names.ToDictionary(n => n, n => chosen.Select(s => Text(s.Labels, n)).Distinct().ToList() is [var one] ? one : null);
+        Common = Labels.Names.ToDictionary(
+            n => n,
+            n => chosen.Select(s => Text(s.Labels, n)).Distinct().ToList() is [var one] ? one : null
+        );
         return Partial("_Labels", this);
     }
 
-    public IActionResult OnPostLabel(string? q, string? of, string? sort, bool back, long[] files) => Change(q, of, sort, back, files, () =>
-    {
-        var written = Labels.Names.Where(IsWritten).ToList();
-        if (written.Count == 0)
-        {
-            return "Nothing was written, so nothing changed.";
-        }
-        grouping.Label(Production.Id, files, labels => written.Aggregate(labels, (l, n) => l.With(n, Request.Form[n].ToString())), Who);
-        return $"Written on {Many(files.Length)}.";
-    });
+    public IActionResult OnPostLabel(string? q, string? of, string? sort, bool back, long[] files) =>
+        Change(
+            q,
+            of,
+            sort,
+            back,
+            files,
+            () =>
+            {
+                var written = Labels.Names.Where(IsWritten).ToList();
+                if (written.Count == 0)
+                {
+                    return "Nothing was written, so nothing changed.";
+                }
+                grouping.Label(
+                    Production.Id,
+                    files,
+                    labels => written.Aggregate(labels, (l, n) => l.With(n, Request.Form[n].ToString())),
+                    Who
+                );
+                return $"Written on {Many(files.Length)}.";
+            }
+        );
 
-    public IActionResult OnPostMove(string? q, string? of, string? sort, bool back, long[] files, string? into, string? title) => Change(q, of, sort, back, files, () =>
-    {
-        var target = long.TryParse(into, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id : (long?)null;
-        if (into == "new" && string.IsNullOrWhiteSpace(title))
-        {
-            throw new EditRefusedException("Give the new sitting a title.");
-        }
-        if (target is null && into is not ("new" or "none"))
-        {
-            throw new EditRefusedException("Choose where to put them.");
-        }
-        var there = grouping.Move(Production.Id, files, target, into == "new" ? title : null, Who);
-        if (there is { } sitting)
-        {
-            changes.Made(sitting);
-        }
-        return there is null ? $"{Many(files.Length)} taken out of the sitting." : $"{Many(files.Length)} put into {footage.Sitting(there.Value)!.Title}; sync compares the sound now.";
-    });
+    public IActionResult OnPostMove(string? q, string? of, string? sort, bool back, long[] files, string? into, string? title) =>
+        Change(
+            q,
+            of,
+            sort,
+            back,
+            files,
+            () =>
+            {
+                var target = long.TryParse(into, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id : (long?)null;
+                if (into == "new" && string.IsNullOrWhiteSpace(title))
+                {
+                    throw new EditRefusedException("Give the new sitting a title.");
+                }
+                if (target is null && into is not ("new" or "none"))
+                {
+                    throw new EditRefusedException("Choose where to put them.");
+                }
+                var there = grouping.Move(Production.Id, files, target, into == "new" ? title : null, Who);
+                if (there is { } sitting)
+                {
+                    changes.Made(sitting);
+                }
+                return there is null
+                    ? $"{Many(files.Length)} taken out of the sitting."
+                    : $"{Many(files.Length)} put into {footage.Sitting(there.Value)!.Title}; sync compares the sound now.";
+            }
+        );
 
-    public IActionResult OnPostUndo(string? q, string? of, string? sort, bool back, long[] files, bool redo) => Change(q, of, sort, back, files, () => StepWords.Of(grouping.Step(Production.Id, redo, Who), redo));
+    public IActionResult OnPostUndo(string? q, string? of, string? sort, bool back, long[] files, bool redo) =>
+        Change(q, of, sort, back, files, () => StepWords.Of(grouping.Step(Production.Id, redo, Who), redo));
 
     private IActionResult Change(string? q, string? of, string? sort, bool back, long[] files, Func<string> change)
     {
@@ -189,10 +271,12 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
         return IsFragment ? Partial("_Files", this) : Page();
     }
 
-    // Where the files had one text in common it counts when it differs now; where they differ, when something was typed or shall be emptied.
-    private bool IsWritten(string name) => Request.Form.TryGetValue("was-" + name, out var was)
-        ? Request.Form[name].ToString() != was.ToString()
-        : Request.Form[name].ToString().Length > 0 || Request.Form.ContainsKey("empty-" + name);
+    // Where the files had one text in common it counts when it differs now; where they differ, when something was typed or shall be
+    // emptied.
+    private bool IsWritten(string name) =>
+        Request.Form.TryGetValue("was-" + name, out var was)
+            ? Request.Form[name].ToString() != was.ToString()
+            : Request.Form[name].ToString().Length > 0 || Request.Form.ContainsKey("empty-" + name);
 
     private void Load(string? q, string? of, string? sort, bool back, long[] files)
     {
@@ -203,13 +287,16 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
         All = footage.Sources(Production.Id);
         names = All.ToLookup(s => s.Name, StringComparer.OrdinalIgnoreCase);
         Finding = jobs.Newest(WorkKinds.Find, Production.Id);
-        var fitting = All.Where(s => Of switch
-        {
-            "" => true,
-            "loose" => s.SittingId is null,
-            "missing" => s.State != FileState.Here,
-            _ => s.SittingId?.ToString(CultureInfo.InvariantCulture) == Of,
-        }).Where(s => Folded.Fits(Asked, Texts(s)));
+        var fitting = All.Where(s =>
+                Of switch
+                {
+                    "" => true,
+                    "loose" => s.SittingId is null,
+                    "missing" => s.State != FileState.Here,
+                    _ => s.SittingId?.ToString(CultureInfo.InvariantCulture) == Of,
+                }
+            )
+            .Where(s => Folded.Fits(Asked, Texts(s)));
         var key = Keys[Sort];
         var sorted = fitting.OrderBy(s => key(this, s), NumbersInOrder.Comparer).ThenBy(s => s.Name, NumbersInOrder.Comparer).ToList();
         if (Backwards)
@@ -222,22 +309,38 @@ public sealed class FilesModel(Footage footage, Grouping grouping, Desk desk, Si
 
     // Everything that can be asked for.
     private IEnumerable<string> Texts(Source s) =>
-    [
-        s.Name, TitleOf(s), s.Camera, s.Labels.ReelOf(s.Facts), s.Labels.SceneOf(s.Facts), s.Labels.TakeOf(s.Facts), s.Facts.Picture?.Rate.ToString() ?? "sound", s.Facts.Duration.ToString(), s.Day,
-        s.Labels.Description, s.Labels.Tags, s.Labels.Note, s.Said ?? "", s.Facts.Make ?? "", s.Facts.Model ?? "", string.Join(' ', s.Facts.ChannelNames), s.Facts.Start.Label?.ToString() ?? "",
-    ];
+        [
+            s.Name,
+            TitleOf(s),
+            s.Camera,
+            s.Labels.ReelOf(s.Facts),
+            s.Labels.SceneOf(s.Facts),
+            s.Labels.TakeOf(s.Facts),
+            s.Facts.Picture?.Rate.ToString() ?? "sound",
+            s.Facts.Duration.ToString(),
+            s.Day,
+            s.Labels.Description,
+            s.Labels.Tags,
+            s.Labels.Note,
+            s.Said ?? "",
+            s.Facts.Make ?? "",
+            s.Facts.Model ?? "",
+            string.Join(' ', s.Facts.ChannelNames),
+            s.Facts.Start.Label?.ToString() ?? "",
+        ];
 
-    private static string Text(Labels labels, string name) => name switch
-    {
-        "camera" => labels.Camera,
-        "reel" => labels.Reel,
-        "scene" => labels.Scene,
-        "take" => labels.Take,
-        "day" => labels.Day,
-        "description" => labels.Description,
-        "tags" => labels.Tags,
-        _ => labels.Note,
-    };
+    private static string Text(Labels labels, string name) =>
+        name switch
+        {
+            "camera" => labels.Camera,
+            "reel" => labels.Reel,
+            "scene" => labels.Scene,
+            "take" => labels.Take,
+            "day" => labels.Day,
+            "description" => labels.Description,
+            "tags" => labels.Tags,
+            _ => labels.Note,
+        };
 
     private static string Many(int count) => count == 1 ? "1 file" : string.Create(CultureInfo.InvariantCulture, $"{count} files");
 }

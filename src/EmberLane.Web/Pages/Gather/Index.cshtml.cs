@@ -8,7 +8,18 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>Gather: the sittings and their sources, measured and placed on one clock.</summary>
-public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics sittingMics, SittingChanges changes, Desk desk, Jobs jobs, MediaCache cache, SourceFiles files, Recognisers recognisers, News news) : LiveRoom(footage, desk)
+public sealed class IndexModel(
+    Footage footage,
+    Grouping grouping,
+    SittingMics sittingMics,
+    SittingChanges changes,
+    Desk desk,
+    Jobs jobs,
+    MediaCache cache,
+    SourceFiles files,
+    Recognisers recognisers,
+    News news
+) : LiveRoom(footage, desk)
 {
     /// <summary>So many loose files are shown beside the sittings; all of them under Files.</summary>
     public const int LooseShown = 12;
@@ -76,7 +87,13 @@ public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics s
             Load(sitting);
             return IsFragment ? Refused(why) : Page();
         }
-        jobs.Add(Production.Id, WorkKinds.Transcribe, found.Id, $"Transcript of {found.Title}", new TranscribeOrder(recognisers.Chosen.Key, language, null).ToString());
+        jobs.Add(
+            Production.Id,
+            WorkKinds.Transcribe,
+            found.Id,
+            $"Transcript of {found.Title}",
+            new TranscribeOrder(recognisers.Chosen.Key, language, null).ToString()
+        );
         return Shown(sitting);
     }
 
@@ -99,30 +116,39 @@ public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics s
     /// <summary>How many files are not where they were, or hold something else.</summary>
     public int Gone => Sources.SelectMany(s => s).Count(s => s.State != FileState.Here);
 
-    public IActionResult OnPostRename(long sitting, string? title) => Change(sitting, () =>
-    {
-        grouping.Rename(Production.Id, sitting, title ?? "", Who);
-        return null;
-    });
+    public IActionResult OnPostRename(long sitting, string? title) =>
+        Change(
+            sitting,
+            () =>
+            {
+                grouping.Rename(Production.Id, sitting, title ?? "", Who);
+                return null;
+            }
+        );
 
     /// <summary>Puts all files of the sitting into another one.</summary>
     public IActionResult OnPostMerge(long sitting, long into)
     {
         var shown = sitting;
-        return Change(sitting, () =>
-        {
-            if (into == sitting)
+        return Change(
+            sitting,
+            () =>
             {
-                throw new EditRefusedException("Choose another sitting.");
-            }
-            grouping.Merge(Production.Id, sitting, into, Who);
-            changes.Made(into);
-            shown = into;
-            return null;
-        }, () => shown);
+                if (into == sitting)
+                {
+                    throw new EditRefusedException("Choose another sitting.");
+                }
+                grouping.Merge(Production.Id, sitting, into, Who);
+                changes.Made(into);
+                shown = into;
+                return null;
+            },
+            () => shown
+        );
     }
 
-    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, () => StepWords.Of(grouping.Step(Production.Id, redo, Who), redo));
+    public IActionResult OnPostUndo(long sitting, bool redo) =>
+        Change(sitting, () => StepWords.Of(grouping.Step(Production.Id, redo, Who), redo));
 
     // The side with the sittings changes too: the whole page is shown again.
     private IActionResult Change(long sitting, Func<string?> change, Func<long>? shown = null)
@@ -162,7 +188,11 @@ public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics s
     private void Load(long? sitting)
     {
         LoadSittings(sitting);
-        Chart = SittingChart.Of(Open is null ? [] : [.. Sources[Open.Id]], s => cache.IsWhole(cache.Peaks(s)) ? cache.Peaks(s) : null, s => FormattableString.Invariant($"/productions/{Production.Id}/gather/check/{s.Id}"));
+        Chart = SittingChart.Of(
+            Open is null ? [] : [.. Sources[Open.Id]],
+            s => cache.IsWhole(cache.Peaks(s)) ? cache.Peaks(s) : null,
+            s => FormattableString.Invariant($"/productions/{Production.Id}/gather/check/{s.Id}")
+        );
         MicsInWords = Open is null ? "" : Words(sittingMics.Of(Open));
         Transcribing = Open is null ? null : jobs.Newest(WorkKinds.Transcribe, Open.Id);
         Syncing = Open is null ? null : jobs.Newest(WorkKinds.Sync, Open.Id);
@@ -171,6 +201,11 @@ public sealed class IndexModel(Footage footage, Grouping grouping, SittingMics s
     private static string Words(MicsOfSitting mics)
     {
         var heard = mics.All.Where(m => m.Heard).ToList();
-        return heard.Count == 0 ? "" : string.Join(", ", heard.GroupBy(m => m.Kind).Select(g => FormattableString.Invariant($"{g.Count()} {g.Key.ToString().ToLowerInvariant()}")));
+        return heard.Count == 0
+            ? ""
+            : string.Join(
+                ", ",
+                heard.GroupBy(m => m.Kind).Select(g => FormattableString.Invariant($"{g.Count()} {g.Key.ToString().ToLowerInvariant()}"))
+            );
     }
 }

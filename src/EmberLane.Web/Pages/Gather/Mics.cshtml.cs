@@ -11,7 +11,17 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>The mics of a sitting: what each channel is, whose it is, and which make the sitting's sound.</summary>
-public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mics mics, SittingMics sittingMics, MediaCache cache, SourceFiles files, Jobs jobs, Listening listening) : LiveRoom(footage, desk)
+public sealed class MicsModel(
+    Footage footage,
+    Grouping grouping,
+    Desk desk,
+    Mics mics,
+    SittingMics sittingMics,
+    MediaCache cache,
+    SourceFiles files,
+    Jobs jobs,
+    Listening listening
+) : LiveRoom(footage, desk)
 {
     private const int LongestName = 80;
 
@@ -38,7 +48,10 @@ public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mic
 
     public ChannelSound? Sound(Mic mic) => channels[(mic.SourceId, mic.Channel)].Sound;
 
-    public IActionResult OnGet(long sitting) => !Load(sitting) ? NotFound() : IsFragment ? Partial("_Mics", this) : Page();
+    public IActionResult OnGet(long sitting) =>
+        !Load(sitting) ? NotFound()
+        : IsFragment ? Partial("_Mics", this)
+        : Page();
 
     /// <summary>Ten seconds of one channel, from a third of the file on.</summary>
     public async Task<IActionResult> OnGetListenAsync(long sitting, long source, int channel)
@@ -54,7 +67,14 @@ public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mic
         }
         try
         {
-            var samples = await SoundExtract.ReadAsync(files.Open(found), found.Facts, new MediaTime(found.Facts.Duration.Units / 3), Listened, HttpContext.RequestAborted, channel);
+            var samples = await SoundExtract.ReadAsync(
+                files.Open(found),
+                found.Facts,
+                new MediaTime(found.Facts.Duration.Units / 3),
+                Listened,
+                HttpContext.RequestAborted,
+                channel
+            );
             return File(SoundExtract.Wav(samples, samples, apart: false), "audio/wav");
         }
         catch (Exception failed) when (failed is ToolException or FileNotFoundException)
@@ -63,24 +83,40 @@ public sealed class MicsModel(Footage footage, Grouping grouping, Desk desk, Mic
         }
     }
 
-    public IActionResult OnPostSet(long sitting, long source, int channel, string what, MicKind? kind, string? person, bool heard) => Change(sitting, () =>
-    {
-        var name = TypedText.OneLine(person ?? "");
-        if (name.Length > LongestName)
-        {
-            throw new EditRefusedException("A name takes at most 80 characters.");
-        }
-        grouping.SetMic(Production.Id, source, channel, choice => what switch
-        {
-            "heard" => choice with { Heard = heard },
-            "kind" when kind is { } chosen && Enum.IsDefined(chosen) => choice with { Kind = chosen, Person = chosen == MicKind.Lav ? choice.Person : "" },
-            "person" => choice with { Person = name },
-            _ => throw new EditRefusedException("A mic has a kind, a person, and is heard or not."),
-        }, Who);
-        return null;
-    });
+    public IActionResult OnPostSet(long sitting, long source, int channel, string what, MicKind? kind, string? person, bool heard) =>
+        Change(
+            sitting,
+            () =>
+            {
+                var name = TypedText.OneLine(person ?? "");
+                if (name.Length > LongestName)
+                {
+                    throw new EditRefusedException("A name takes at most 80 characters.");
+                }
+                grouping.SetMic(
+                    Production.Id,
+                    source,
+                    channel,
+                    choice =>
+                        what switch
+                        {
+                            "heard" => choice with { Heard = heard },
+                            "kind" when kind is { } chosen && Enum.IsDefined(chosen) => choice with
+                            {
+                                Kind = chosen,
+                                Person = chosen == MicKind.Lav ? choice.Person : "",
+                            },
+                            "person" => choice with { Person = name },
+                            _ => throw new EditRefusedException("A mic has a kind, a person, and is heard or not."),
+                        },
+                    Who
+                );
+                return null;
+            }
+        );
 
-    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, () => StepWords.Of(grouping.Step(Production.Id, redo, Who), redo));
+    public IActionResult OnPostUndo(long sitting, bool redo) =>
+        Change(sitting, () => StepWords.Of(grouping.Step(Production.Id, redo, Who), redo));
 
     private IActionResult Change(long sitting, Func<string?> change)
     {

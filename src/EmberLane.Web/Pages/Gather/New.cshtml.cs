@@ -13,7 +13,17 @@ namespace EmberLane.Web.Pages.Gather;
 /// <summary>Brings files in, by upload or from a footage folder, as a sitting or as loose footage.</summary>
 [DisableRequestSizeLimit]
 [DisableFormBinding]
-public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders, Intake intake, Upload upload, Jobs jobs, News news, Arrival arrival, Recognisers recognisers) : LiveRoom(footage, desk)
+public sealed class NewModel(
+    Footage footage,
+    Desk desk,
+    FootageFolders folders,
+    Intake intake,
+    Upload upload,
+    Jobs jobs,
+    News news,
+    Arrival arrival,
+    Recognisers recognisers
+) : LiveRoom(footage, desk)
 {
     /// <summary>More uploaded files than this, without a sitting's title, are measured in the background.</summary>
     private const int MeasuredAtOnce = 8;
@@ -54,7 +64,11 @@ public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders,
         {
             return true;
         }
-        var choice = new OnArrival(field("transcribe") == "true", field("recogniser"), TextsModel.Languages.FirstOrDefault(l => l.Code == field("language")).Code ?? TranscribeOrder.English);
+        var choice = new OnArrival(
+            field("transcribe") == "true",
+            field("recogniser"),
+            TextsModel.Languages.FirstOrDefault(l => l.Code == field("language")).Code ?? TranscribeOrder.English
+        );
         if (arrival.Choose(Production.Id, choice, Who) is not { } reason)
         {
             return true;
@@ -64,7 +78,8 @@ public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders,
     }
 
     /// <summary>Folders that were brought in whole, newest first, with what was left out.</summary>
-    public IReadOnlyList<(Job Job, IReadOnlyList<(string Path, string Reason)> LeftOut)> Days => [.. jobs.OfKind(Production.Id, WorkKinds.Folder).Take(5).Select(j => (j, jobs.LeftOut(j.Id)))];
+    public IReadOnlyList<(Job Job, IReadOnlyList<(string Path, string Reason)> LeftOut)> Days =>
+        [.. jobs.OfKind(Production.Id, WorkKinds.Folder).Take(5).Select(j => (j, jobs.LeftOut(j.Id)))];
 
     public IActionResult OnGetDays() => Partial("_Days", this);
 
@@ -84,7 +99,11 @@ public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders,
 
     // A number for a folder: the same folder is then never queued twice at once.
     private long Subject(string folder) =>
-        BitConverter.ToInt64(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(FormattableString.Invariant($"{Production.Id}/{folder}")))) & long.MaxValue;
+        BitConverter.ToInt64(
+            System.Security.Cryptography.SHA256.HashData(
+                System.Text.Encoding.UTF8.GetBytes(FormattableString.Invariant($"{Production.Id}/{folder}"))
+            )
+        ) & long.MaxValue;
 
     public async Task<IActionResult> OnPostPickAsync()
     {
@@ -121,9 +140,17 @@ public sealed class NewModel(Footage footage, Desk desk, FootageFolders folders,
             {
                 // A day is measured in the background, so that the page answers when the last byte is here.
                 var folder = Path.GetDirectoryName(paths[0])!;
-                jobs.Add(Production.Id, WorkKinds.Folder, Subject(folder), FormattableString.Invariant($"{paths.Count} uploaded files"), folder);
+                jobs.Add(
+                    Production.Id,
+                    WorkKinds.Folder,
+                    Subject(folder),
+                    FormattableString.Invariant($"{paths.Count} uploaded files"),
+                    folder
+                );
                 news.Tell();
-                Message = FormattableString.Invariant($"{paths.Count} files are here and are being measured; what comes of it is listed under “A whole day”.");
+                Message = FormattableString.Invariant(
+                    $"{paths.Count} files are here and are being measured; what comes of it is listed under “A whole day”."
+                );
             }
             else
             {

@@ -8,7 +8,8 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>Makes sittings of loose footage: proposals by timecode, recording time and sound, and any files that are ticked.</summary>
-public sealed class SittingsModel(Footage footage, Grouping grouping, Likeness likeness, Jobs jobs, Desk desk, SittingChanges changes) : LiveRoom(footage, desk)
+public sealed class SittingsModel(Footage footage, Grouping grouping, Likeness likeness, Jobs jobs, Desk desk, SittingChanges changes)
+    : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;
 
@@ -43,7 +44,10 @@ public sealed class SittingsModel(Footage footage, Grouping grouping, Likeness l
     public IActionResult OnPost(long[] files, string? title)
     {
         long sitting = 0;
-        Message = Try(NewsOf.Gather, () => changes.Made(sitting = grouping.Move(Production.Id, files, null, title ?? "", Who, onlyLoose: true)!.Value));
+        Message = Try(
+            NewsOf.Gather,
+            () => changes.Made(sitting = grouping.Move(Production.Id, files, null, title ?? "", Who, onlyLoose: true)!.Value)
+        );
         if (Message is null)
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/gather?sitting={sitting}"));
@@ -55,7 +59,11 @@ public sealed class SittingsModel(Footage footage, Grouping grouping, Likeness l
     private void Load()
     {
         var sources = footage.Sources(Production.Id).Where(s => s.SittingId is null).ToList();
-        folders = sources.GroupBy(s => s.Name, StringComparer.OrdinalIgnoreCase).Where(g => g.Count() > 1).SelectMany(g => g).ToDictionary(s => s.Id, s => "in " + Path.GetFileName(Path.GetDirectoryName(s.Path)) + " · ");
+        folders = sources
+            .GroupBy(s => s.Name, StringComparer.OrdinalIgnoreCase)
+            .Where(g => g.Count() > 1)
+            .SelectMany(g => g)
+            .ToDictionary(s => s.Id, s => "in " + Path.GetFileName(Path.GetDirectoryName(s.Path)) + " · ");
         var loose = sources.Select(s => new LooseFile(s.Id, s.Name, s.Facts)).ToList();
         Proposed = Proposals.Of(loose, likeness.Of(Production.Id));
         Comparing = jobs.Newest(WorkKinds.Alike, Production.Id);

@@ -42,7 +42,16 @@ public sealed class WatchModel(Footage footage, Desk desk, SittingMics sittingMi
         var mics = sittingMics.Of(here);
         Played = PlayedSitting.Of(here, sources, mics, cache, jobs.Newest(WorkKinds.Sync, here.Id));
         Chart = SittingChart.Of(sources, s => cache.IsWhole(cache.Peaks(s)) ? cache.Peaks(s) : null, null);
-        Heard = string.Join(", ", mics.All.Where(m => m.Heard).Select(m => m.Person.Length > 0 ? m.Person : m.Name.Length > 0 ? m.Name : m.Kind.ToString().ToLowerInvariant()).Distinct());
+        Heard = string.Join(
+            ", ",
+            mics.All.Where(m => m.Heard)
+                .Select(m =>
+                    m.Person.Length > 0 ? m.Person
+                    : m.Name.Length > 0 ? m.Name
+                    : m.Kind.ToString().ToLowerInvariant()
+                )
+                .Distinct()
+        );
         if (sources.Select(s => s.Facts.Picture?.Rate).FirstOrDefault(r => r is not null) is { } rate)
         {
             FramesASecond = ((decimal)rate.Numerator / rate.Denominator).ToString("0.####", CultureInfo.InvariantCulture);

@@ -32,7 +32,10 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
 
     public MediaTime Running => Desk.CutOf(Stored).RunningTime(Stored.Start.Count.Rate);
 
-    public string FileStem => string.Concat(Stored.Title.ToLowerInvariant().Select(c => char.IsAsciiLetterOrDigit(c) ? c : '_')).Trim('_') is { Length: > 0 } stem ? stem : "story";
+    public string FileStem =>
+        string.Concat(Stored.Title.ToLowerInvariant().Select(c => char.IsAsciiLetterOrDigit(c) ? c : '_')).Trim('_') is { Length: > 0 } stem
+            ? stem
+            : "story";
 
     public void OnGet() => Load();
 
@@ -81,7 +84,20 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
         Load();
         var bites = Desk.Bites(Stored);
         var cut = Desk.CutOf(Stored);
-        var text = PaperEdit.Write(Stored.Title, Stored.Start, [.. Stored.Story.Cards.Select(c => new PaperLine(c, cut.Frames(c, Stored.Start.Count.Rate), bites[c.BiteId].Speaker, bites[c.BiteId].Bite.Theme, bites[c.BiteId].Said, bites[c.BiteId].Sitting.Title))]);
+        var text = PaperEdit.Write(
+            Stored.Title,
+            Stored.Start,
+            [
+                .. Stored.Story.Cards.Select(c => new PaperLine(
+                    c,
+                    cut.Frames(c, Stored.Start.Count.Rate),
+                    bites[c.BiteId].Speaker,
+                    bites[c.BiteId].Bite.Theme,
+                    bites[c.BiteId].Said,
+                    bites[c.BiteId].Sitting.Title
+                )),
+            ]
+        );
         return File(Encoding.UTF8.GetBytes(text), "text/plain; charset=utf-8", FileStem + ".txt");
     }
 
@@ -106,5 +122,8 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
     }
 
     // Programs that read such lists expect ASCII: letters with marks lose them, others become a question mark.
-    private static string Ascii(string text) => string.Concat(text.Normalize(NormalizationForm.FormD).Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark));
+    private static string Ascii(string text) =>
+        string.Concat(
+            text.Normalize(NormalizationForm.FormD).Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark)
+        );
 }

@@ -20,7 +20,10 @@ public sealed class ChangesModel(Footage footage, Desk desk, Store.Transcripts t
 
     public IReadOnlyList<MadeChange> Changes { get; private set; } = [];
 
-    public IActionResult OnGet(long sitting) => !Load(sitting) ? NotFound() : IsFragment ? Partial("_Changes", this) : Page();
+    public IActionResult OnGet(long sitting) =>
+        !Load(sitting) ? NotFound()
+        : IsFragment ? Partial("_Changes", this)
+        : Page();
 
     public IActionResult OnPostBack(long sitting, long change)
     {
@@ -33,7 +36,9 @@ public sealed class ChangesModel(Footage footage, Desk desk, Store.Transcripts t
             return Refused(refused);
         }
         Load(sitting);
-        return IsFragment ? Partial("_Changes", this) : Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}/changes"));
+        return IsFragment
+            ? Partial("_Changes", this)
+            : Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}/changes"));
     }
 
     private bool Load(long id)

@@ -13,7 +13,21 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Read;
 
 /// <summary>Read: the page of turns, tied to the pictures.</summary>
-public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts transcripts, Store.Bites bites, Jobs jobs, SittingMics sittingMics, Upkeep upkeep, MediaCache cache, HeardBefore heardBefore, Texts texts, Recognisers recognisers, Settings settings, TimeProvider clock) : LiveRoom(footage, desk)
+public sealed class IndexModel(
+    Footage footage,
+    Desk desk,
+    Store.Transcripts transcripts,
+    Store.Bites bites,
+    Jobs jobs,
+    SittingMics sittingMics,
+    Upkeep upkeep,
+    MediaCache cache,
+    HeardBefore heardBefore,
+    Texts texts,
+    Recognisers recognisers,
+    Settings settings,
+    TimeProvider clock
+) : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;
 
@@ -75,7 +89,10 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
     public SpeakerMark MarkOf(int voice) => Desk.MarkOf(People, Transcript!.NameOf(voice));
 
     /// <summary>Without a sitting goes to the first one that can be read, so that all that the page asks for names it.</summary>
-    public IActionResult OnGet(long? sitting) => !Load(sitting) ? NotFound() : sitting is null && Sitting is { } first ? Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{first.Id}")) : Page();
+    public IActionResult OnGet(long? sitting) =>
+        !Load(sitting) ? NotFound()
+        : sitting is null && Sitting is { } first ? Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{first.Id}"))
+        : Page();
 
     /// <summary>The voices and their shares, after a change.</summary>
     public IActionResult OnGetVoices(long sitting) => Load(sitting) && Transcript is not null ? Partial("_Voices", this) : NotFound();
@@ -89,7 +106,12 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         }
         Sitting = here;
         Version = transcripts.Head(id)!.Version;
-        Newer = Version > seen ? transcripts.Changes(id, 1) is [var newest, ..] ? newest : null : null;
+        Newer =
+            Version > seen
+                ? transcripts.Changes(id, 1) is [var newest, ..]
+                    ? newest
+                    : null
+                : null;
         NewText = Waiting(sitting);
         return Partial("_Others", this);
     }
@@ -101,8 +123,11 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         return OnGetOthers(sitting, seen);
     }
 
-    private (long, string)? Waiting(long sitting) => texts.Waiting(sitting) is { } text && settings.Get(StayKey(sitting)) != text.Id.ToString(System.Globalization.CultureInfo.InvariantCulture)
-        ? (text.Id, recognisers.NameOf(text.Recogniser)) : null;
+    private (long, string)? Waiting(long sitting) =>
+        texts.Waiting(sitting) is { } text
+        && settings.Get(StayKey(sitting)) != text.Id.ToString(System.Globalization.CultureInfo.InvariantCulture)
+            ? (text.Id, recognisers.NameOf(text.Recogniser))
+            : null;
 
     private static string StayKey(long sitting) => FormattableString.Invariant($"stay with the text of {sitting}");
 
@@ -132,78 +157,171 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
     /// <summary>The playing copies, as they are made.</summary>
     public IActionResult OnGetAngles(long sitting) => Load(sitting) ? Partial("_Angles", Played) : NotFound();
 
-    /// <summary>Writes what is truly said over the words from first to last, by number. <paramref name="was"/> is what the person saw there; when somebody else has changed it since, nothing is changed. Answers with their turn.</summary>
-    public IActionResult OnPostRetype(long sitting, int first, int last, string? text, string? was) => Change(sitting, transcript =>
-    {
-        var (from, to) = transcript.PlacesOf(first, last);
-        return was is not null && transcript.Said(from, to) is var now && now != was
-            ? throw new EditRefusedException($"Somebody else has changed this meanwhile: it reads “{now}” now. Nothing was changed; close this and look at it again.")
-            : Respell.Over(transcript, from, to, text ?? "") ?? Marking.Settle(transcript, from, to, Signed);
-    }, (first, last));
+    /// <summary>
+    /// Writes what is truly said over the words from first to last, by number. <paramref name="was"/> is what the person saw there; when
+    /// somebody else has changed it since, nothing is changed. Answers with their turn.
+    /// </summary>
+    public IActionResult OnPostRetype(long sitting, int first, int last, string? text, string? was) =>
+        Change(
+            sitting,
+            transcript =>
+            {
+                var (from, to) = transcript.PlacesOf(first, last);
+                return was is not null && transcript.Said(from, to) is var now && now != was
+                    ? throw new EditRefusedException(
+                        $"Somebody else has changed this meanwhile: it reads “{now}” now. Nothing was changed; close this and look at it "
+                            + "again."
+                    )
+                    : Respell.Over(transcript, from, to, text ?? "") ?? Marking.Settle(transcript, from, to, Signed);
+            },
+            (first, last)
+        );
 
     /// <summary>Puts words that were missed behind a word, by number. Answers with its turn.</summary>
-    public IActionResult OnPostInsert(long sitting, int after, string? text) => Change(sitting, transcript => Respell.Insert(transcript, transcript.PlacesOf(after, after).First, text ?? ""), (after, after));
+    public IActionResult OnPostInsert(long sitting, int after, string? text) =>
+        Change(sitting, transcript => Respell.Insert(transcript, transcript.PlacesOf(after, after).First, text ?? ""), (after, after));
 
-    /// <summary>Names a voice everywhere in this text, or makes it one with another; <paramref name="everywhere"/> also where the same person speaks in other sittings. The page is then shown anew.</summary>
-    public IActionResult OnPostVoice(long sitting, int voice, string? name, int? into, bool everywhere) => Change(sitting, id =>
-    {
-        TranscriptEdit Named(Transcript transcript) => into is { } other ? VoiceEdits.Join(transcript, voice, other) : VoiceEdits.Name(transcript, voice, name);
-        return everywhere && into is null && !string.IsNullOrWhiteSpace(name) && transcripts.VoiceNames(id).TryGetValue(voice, out var old)
-            ? transcripts.ApplyAll([(id, Named), .. TextsWith(old, sitting).Select(t => (t, (Func<Transcript, TranscriptEdit?>)(text => VoiceEdits.VoiceNamed(text, old) is { } same ? VoiceEdits.Name(text, same, name) : null)))], Who)
-            : transcripts.Apply(id, Named, Who);
-    }, () => null);
+    /// <summary>
+    /// Names a voice everywhere in this text, or makes it one with another; <paramref name="everywhere"/> also where the same person speaks
+    /// in other sittings. The page is then shown anew.
+    /// </summary>
+    public IActionResult OnPostVoice(long sitting, int voice, string? name, int? into, bool everywhere) =>
+        Change(
+            sitting,
+            id =>
+            {
+                TranscriptEdit Named(Transcript transcript) =>
+                    into is { } other ? VoiceEdits.Join(transcript, voice, other) : VoiceEdits.Name(transcript, voice, name);
+                return
+                    everywhere
+                    && into is null
+                    && !string.IsNullOrWhiteSpace(name)
+                    && transcripts.VoiceNames(id).TryGetValue(voice, out var old)
+                    ? transcripts.ApplyAll(
+                        [
+                            (id, Named),
+                            .. TextsWith(old, sitting)
+                                .Select(t =>
+                                    (
+                                        t,
+                                        (Func<Transcript, TranscriptEdit?>)(
+                                            text => VoiceEdits.VoiceNamed(text, old) is { } same ? VoiceEdits.Name(text, same, name) : null
+                                        )
+                                    )
+                                ),
+                        ],
+                        Who
+                    )
+                    : transcripts.Apply(id, Named, Who);
+            },
+            () => null
+        );
 
     /// <summary>In how many other sittings of the production a person speaks.</summary>
     public int Elsewhere(string name) => TextsWith(name, Sitting!.Id).Count();
 
-    private IEnumerable<long> TextsWith(string name, long without) => footage.Sittings(Production.Id).Where(s => s.Id != without && s.TranscriptId is not null).Select(s => s.TranscriptId!.Value)
-        .Where(t => transcripts.VoiceNames(t).Values.Contains(name, StringComparer.OrdinalIgnoreCase));
+    private IEnumerable<long> TextsWith(string name, long without) =>
+        footage
+            .Sittings(Production.Id)
+            .Where(s => s.Id != without && s.TranscriptId is not null)
+            .Select(s => s.TranscriptId!.Value)
+            .Where(t => transcripts.VoiceNames(t).Values.Contains(name, StringComparer.OrdinalIgnoreCase));
 
     /// <summary>Gives the selected words to a voice; without one to a voice that did not speak before.</summary>
-    public IActionResult OnPostGive(long sitting, int first, int last, int? voice, string? name) => Change(sitting, transcript =>
-    {
-        var (from, to) = transcript.PlacesOf(first, last);
-        return VoiceEdits.Give(transcript, from, to, voice ?? VoiceEdits.VoiceNamed(transcript, name) ?? transcript.FreshVoice(), voice is null ? name : null);
-    });
+    public IActionResult OnPostGive(long sitting, int first, int last, int? voice, string? name) =>
+        Change(
+            sitting,
+            transcript =>
+            {
+                var (from, to) = transcript.PlacesOf(first, last);
+                return VoiceEdits.Give(
+                    transcript,
+                    from,
+                    to,
+                    voice ?? VoiceEdits.VoiceNamed(transcript, name) ?? transcript.FreshVoice(),
+                    voice is null ? name : null
+                );
+            }
+        );
 
     /// <summary>Takes the selected words out of the text, or brings them back when all of them are out.</summary>
-    public IActionResult OnPostHide(long sitting, int first, int last) => Change(sitting, transcript =>
-    {
-        var words = Between(transcript, first, last);
-        var hide = !words.All(transcript.IsHidden);
-        return new Together([.. words.Where(w => transcript.IsHidden(w) != hide).Select(w => new HideWord(w.Number, hide))]);
-    }, (first, last));
+    public IActionResult OnPostHide(long sitting, int first, int last) =>
+        Change(
+            sitting,
+            transcript =>
+            {
+                var words = Between(transcript, first, last);
+                var hide = !words.All(transcript.IsHidden);
+                return new Together([.. words.Where(w => transcript.IsHidden(w) != hide).Select(w => new HideWord(w.Number, hide))]);
+            },
+            (first, last)
+        );
 
     /// <summary>Sets the selected words aside, or brings them back when all of them are.</summary>
     public IActionResult OnPostAside(long sitting, int first, int last) =>
-        Change(sitting, transcript => transcript.PlacesOf(first, last) is var (from, to) ? Marking.TurnAside(transcript, from, to, Signed) : null, (first, last), marks: true);
+        Change(
+            sitting,
+            transcript => transcript.PlacesOf(first, last) is var (from, to) ? Marking.TurnAside(transcript, from, to, Signed) : null,
+            (first, last),
+            marks: true
+        );
 
-    /// <summary>Puts a flag of a kind before a word, in place of the flag <paramref name="mark"/> when that is given; or takes that one away.</summary>
-    public IActionResult OnPostFlag(long sitting, int word, string? kind, string? note, bool away, long? mark) => Change(sitting, transcript =>
-    {
-        var flag = away ? null : MarkKind.Find(kind) ?? throw new EditRefusedException("There is no such kind of flag.");
-        return Marking.Flag(transcript, transcript.PlacesOf(word, word).First, flag, note ?? "", Signed, mark);
-    }, (word, word), marks: true);
+    /// <summary>
+    /// Puts a flag of a kind before a word, in place of the flag <paramref name="mark"/> when that is given; or takes that one away.
+    /// </summary>
+    public IActionResult OnPostFlag(long sitting, int word, string? kind, string? note, bool away, long? mark) =>
+        Change(
+            sitting,
+            transcript =>
+            {
+                var flag = away ? null : MarkKind.Find(kind) ?? throw new EditRefusedException("There is no such kind of flag.");
+                return Marking.Flag(transcript, transcript.PlacesOf(word, word).First, flag, note ?? "", Signed, mark);
+            },
+            (word, word),
+            marks: true
+        );
 
-    /// <summary>Says that the doubtful ones of the selected words are right, or that they are those of the voices that they stand with.</summary>
-    public IActionResult OnPostSettle(long sitting, int first, int last, bool voice) => Change(sitting, transcript =>
-        transcript.PlacesOf(first, last) is var (from, to) && voice ? VoiceEdits.Confirm(transcript, from, to) : Marking.Settle(transcript, from, to, Signed), (first, last));
+    /// <summary>
+    /// Says that the doubtful ones of the selected words are right, or that they are those of the voices that they stand with.
+    /// </summary>
+    public IActionResult OnPostSettle(long sitting, int first, int last, bool voice) =>
+        Change(
+            sitting,
+            transcript =>
+                transcript.PlacesOf(first, last) is var (from, to) && voice
+                    ? VoiceEdits.Confirm(transcript, from, to)
+                    : Marking.Settle(transcript, from, to, Signed),
+            (first, last)
+        );
 
     private Signed Signed => new(Who, clock.GetUtcNow());
 
     /// <summary>Writes the selected words in the next of small letters, first letters capital, all capital.</summary>
-    public IActionResult OnPostCase(long sitting, int first, int last) => Change(sitting, transcript => transcript.PlacesOf(first, last) is var (from, to) ? Spelling.NextCase(transcript, from, to) : null, (first, last));
+    public IActionResult OnPostCase(long sitting, int first, int last) =>
+        Change(
+            sitting,
+            transcript => transcript.PlacesOf(first, last) is var (from, to) ? Spelling.NextCase(transcript, from, to) : null,
+            (first, last)
+        );
 
     /// <summary>Puts the next of stop, comma, question mark and none behind a word.</summary>
-    public IActionResult OnPostMark(long sitting, int word) => Change(sitting, transcript => Spelling.NextMark(transcript, transcript.PlacesOf(word, word).First), (word, word));
+    public IActionResult OnPostMark(long sitting, int word) =>
+        Change(sitting, transcript => Spelling.NextMark(transcript, transcript.PlacesOf(word, word).First), (word, word));
 
     /// <summary>Makes the selected words one word, or words of their own again when they are one already. Their times stay.</summary>
-    public IActionResult OnPostJoin(long sitting, int first, int last) => Change(sitting, transcript =>
-    {
-        var words = Between(transcript, first, last).Skip(1).ToList();
-        var join = !words.All(w => transcript.Layers.Joined.Contains(w.Number));
-        return new Together([.. words.Where(w => transcript.Layers.Joined.Contains(w.Number) != join).Select(w => new JoinWord(w.Number, join))]);
-    }, (first, last));
+    public IActionResult OnPostJoin(long sitting, int first, int last) =>
+        Change(
+            sitting,
+            transcript =>
+            {
+                var words = Between(transcript, first, last).Skip(1).ToList();
+                var join = !words.All(w => transcript.Layers.Joined.Contains(w.Number));
+                return new Together([
+                    .. words.Where(w => transcript.Layers.Joined.Contains(w.Number) != join).Select(w => new JoinWord(w.Number, join)),
+                ]);
+            },
+            (first, last)
+        );
 
     /// <summary>So many places are shown at a time.</summary>
     public const int MostPlaces = 500;
@@ -219,9 +337,31 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         return Partial("_Places", this);
     }
 
-    /// <summary>Replaces what was asked for at the ticked places; with the <paramref name="rest"/> also at those that are too many to be shown.</summary>
-    public IActionResult OnPostReplace(long sitting, string? asked, string? by, bool whole, bool match, int[] places, bool rest) => Change(sitting, transcript => WordSearch.Replace(transcript, asked ?? "", by ?? "", whole, match,
-        rest ? [.. places, .. WordSearch.Find(transcript, asked ?? "", whole, match).Skip(MostPlaces).Select(p => transcript.Words[p.First].Number)] : places));
+    /// <summary>
+    /// Replaces what was asked for at the ticked places; with the <paramref name="rest"/> also at those that are too many to be shown.
+    /// </summary>
+    public IActionResult OnPostReplace(long sitting, string? asked, string? by, bool whole, bool match, int[] places, bool rest) =>
+        Change(
+            sitting,
+            transcript =>
+                WordSearch.Replace(
+                    transcript,
+                    asked ?? "",
+                    by ?? "",
+                    whole,
+                    match,
+                    rest
+                        ?
+                        [
+                            .. places,
+                            .. WordSearch
+                                .Find(transcript, asked ?? "", whole, match)
+                                .Skip(MostPlaces)
+                                .Select(p => transcript.Words[p.First].Number),
+                        ]
+                        : places
+                )
+        );
 
     /// <summary>The transcript, or the part of it between two words, by number, as a file.</summary>
     public IActionResult OnGetTake(long sitting, string format, bool names, bool times, bool hidden, bool aside, int? first, int? last)
@@ -240,7 +380,11 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         var name = Uploads.Upload.SafeName(Sitting!.Title) ?? "transcript";
         if (format == "docx")
         {
-            return File(Engines.WordDocument.Write(Sitting.Title, TranscriptText.Spoken(Transcript, choice), names, times), "application/vnd.openxmlformats-officedocument.wordprocessingml.document", name + ".docx");
+            return File(
+                Engines.WordDocument.Write(Sitting.Title, TranscriptText.Spoken(Transcript, choice), names, times),
+                "application/vnd.openxmlformats-officedocument.wordprocessingml.document",
+                name + ".docx"
+            );
         }
         var (text, type) = format switch
         {
@@ -248,13 +392,17 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
             "csv" => (TranscriptText.Csv(Transcript, choice), "text/csv"),
             "srt" => (TranscriptText.SubRip(Transcript, choice), "application/x-subrip"),
             "vtt" => (TranscriptText.WebVtt(Transcript, choice), "text/vtt"),
-            "json" => (TranscriptText.Words(Transcript, choice, transcripts.Head(Sitting!.TranscriptId!.Value)!.Language), "application/json"),
+            "json" => (
+                TranscriptText.Words(Transcript, choice, transcripts.Head(Sitting!.TranscriptId!.Value)!.Language),
+                "application/json"
+            ),
             _ => ("", ""),
         };
         return type.Length == 0 ? NotFound() : File(System.Text.Encoding.UTF8.GetBytes(text), type, $"{name}.{format}");
     }
 
-    public IActionResult OnPostUndo(long sitting, bool redo) => Change(sitting, id => transcripts.Step(id, redo, Who) ?? throw new EditRefusedException(StepWords.Of(null, redo)), () => null);
+    public IActionResult OnPostUndo(long sitting, bool redo) =>
+        Change(sitting, id => transcripts.Step(id, redo, Who) ?? throw new EditRefusedException(StepWords.Of(null, redo)), () => null);
 
     public IActionResult OnPostKeep(long sitting, int first, int last, string? theme, string? note)
     {
@@ -266,8 +414,19 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return Refused("Select the words to keep first.");
         }
-        var bite = Bite.Of(Sitting!.Id, Sitting.TranscriptId!.Value, first, last, Transcript.RangeOf(from, to), TypedText.OneLine(theme ?? ""), TypedText.OneLine(note ?? ""), Who);
-        return Try(NewsOf.Bites, () => bites.Add(bite)) is { } refused ? Refused(refused) : BesideTurn(Reloaded(sitting).Turns.Single(t => t.First <= from && from <= t.Last));
+        var bite = Bite.Of(
+            Sitting!.Id,
+            Sitting.TranscriptId!.Value,
+            first,
+            last,
+            Transcript.RangeOf(from, to),
+            TypedText.OneLine(theme ?? ""),
+            TypedText.OneLine(note ?? ""),
+            Who
+        );
+        return Try(NewsOf.Bites, () => bites.Add(bite)) is { } refused
+            ? Refused(refused)
+            : BesideTurn(Reloaded(sitting).Turns.Single(t => t.First <= from && from <= t.Last));
     }
 
     /// <summary>Writes the theme and the note of a bite of this sitting.</summary>
@@ -277,7 +436,9 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return NotFound();
         }
-        if (Try(NewsOf.Bites, () => bites.Describe(bite, TypedText.OneLine(theme ?? ""), TypedText.OneLine(note ?? ""), Who)) is { } refused)
+        if (
+            Try(NewsOf.Bites, () => bites.Describe(bite, TypedText.OneLine(theme ?? ""), TypedText.OneLine(note ?? ""), Who)) is { } refused
+        )
         {
             return Refused(refused);
         }
@@ -294,7 +455,10 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
     }
 
     // Tells the page what it shows from now on: the whole text, or one more change of it; and whether the strip has to be drawn anew.
-    private void Changed(bool whole) => Response.Headers["HX-Trigger"] = FormattableString.Invariant($"{{{(whole || isMark ? Marked + "," : "")}\"changed\":{{\"version\":{Version},\"whole\":{(whole ? "true" : "false")}}}}}");
+    private void Changed(bool whole) =>
+        Response.Headers["HX-Trigger"] = FormattableString.Invariant(
+            $"{{{(whole || isMark ? Marked + "," : "")}\"changed\":{{\"version\":{Version},\"whole\":{(whole ? "true" : "false")}}}}}"
+        );
 
     private const string Marked = "\"marked\":{}";
 
@@ -307,11 +471,20 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
         return [.. transcript.Words.Skip(first).Take(last - first + 1)];
     }
 
-    private IActionResult Change(long sitting, Func<Transcript, TranscriptEdit?> wish, (int First, int Last)? words = null, bool marks = false)
+    private IActionResult Change(
+        long sitting,
+        Func<Transcript, TranscriptEdit?> wish,
+        (int First, int Last)? words = null,
+        bool marks = false
+    )
     {
         isMark = marks;
         Transcript? before = null;
-        return Change(sitting, id => transcripts.Apply(id, now => wish(before = now), Who), words is { } changed ? () => SameTurn(before!, changed.First, changed.Last) : () => null);
+        return Change(
+            sitting,
+            id => transcripts.Apply(id, now => wish(before = now), Who),
+            words is { } changed ? () => SameTurn(before!, changed.First, changed.Last) : () => null
+        );
     }
 
     // The turn that holds all words that were changed, when it has the words that it had before; otherwise the page is laid anew.
@@ -319,12 +492,21 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
     {
         var turns = Core.Transcripts.Turns.Lay(before);
         var (was, now) = (TurnOf(before, turns, first), TurnOf(Transcript!, Turns, first));
-        return was is not null && now is not null && was == TurnOf(before, turns, last) && Ends(before, was) == Ends(Transcript!, now) && was.GoesOn == now.GoesOn ? now : null;
+        return
+            was is not null
+            && now is not null
+            && was == TurnOf(before, turns, last)
+            && Ends(before, was) == Ends(Transcript!, now)
+            && was.GoesOn == now.GoesOn
+            ? now
+            : null;
     }
 
-    private static (int, int) Ends(Transcript transcript, Turn turn) => (transcript.Words[turn.First].Number, transcript.Words[turn.Last].Number);
+    private static (int, int) Ends(Transcript transcript, Turn turn) =>
+        (transcript.Words[turn.First].Number, transcript.Words[turn.Last].Number);
 
-    private static Turn? TurnOf(Transcript transcript, IReadOnlyList<Turn> turns, int number) => transcript.PlaceOf(number) is { } place ? turns.Single(t => t.First <= place && place <= t.Last) : null;
+    private static Turn? TurnOf(Transcript transcript, IReadOnlyList<Turn> turns, int number) =>
+        transcript.PlaceOf(number) is { } place ? turns.Single(t => t.First <= place && place <= t.Last) : null;
 
     private IActionResult Change(long sitting, Func<long, ChangedText> change, Func<Turn?> turn)
     {
@@ -371,7 +553,9 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
     private bool Load(long? id)
     {
         Sittings = footage.Sittings(Production.Id);
-        Sitting = id is null ? Sittings.FirstOrDefault(s => s.TranscriptId is not null) ?? (Sittings.Count > 0 ? Sittings[0] : null) : Sittings.FirstOrDefault(s => s.Id == id);
+        Sitting = id is null
+            ? Sittings.FirstOrDefault(s => s.TranscriptId is not null) ?? (Sittings.Count > 0 ? Sittings[0] : null)
+            : Sittings.FirstOrDefault(s => s.Id == id);
         if (Sitting is null)
         {
             return id is null;
@@ -405,9 +589,25 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
 
     private void LoadBites(Sitting sitting, long transcript)
     {
-        Bites = [.. bites.Of(Production.Id).Where(b => b.SittingId == sitting.Id && !b.IsAside)
-            .Select(b => MarkPlace.Of(b.Mark, Transcript!, b.TranscriptId == transcript) is { } place
-                ? b with { Mark = b.Mark with { First = Transcript!.Words[place.First].Number, Last = Transcript.Words[place.Last].Number } } : null).OfType<Bite>()];
+        Bites =
+        [
+            .. bites
+                .Of(Production.Id)
+                .Where(b => b.SittingId == sitting.Id && !b.IsAside)
+                .Select(b =>
+                    MarkPlace.Of(b.Mark, Transcript!, b.TranscriptId == transcript) is { } place
+                        ? b with
+                        {
+                            Mark = b.Mark with
+                            {
+                                First = Transcript!.Words[place.First].Number,
+                                Last = Transcript.Words[place.Last].Number,
+                            },
+                        }
+                        : null
+                )
+                .OfType<Bite>(),
+        ];
         BitesFrom = ByTurn();
     }
 
@@ -415,6 +615,8 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Transcripts tra
     private ILookup<int, Bite> ByTurn()
     {
         var firsts = Turns.Select(t => t.First).ToList();
-        return Bites.ToLookup(b => firsts.BinarySearch(Transcript!.PlaceOf(b.FirstWord)!.Value) is var at && at >= 0 ? firsts[at] : firsts[~at - 1]);
+        return Bites.ToLookup(b =>
+            firsts.BinarySearch(Transcript!.PlaceOf(b.FirstWord)!.Value) is var at && at >= 0 ? firsts[at] : firsts[~at - 1]
+        );
     }
 }

@@ -8,16 +8,21 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Read;
 
-/// <summary>Mends that are proposed by rule: names and terms that sound like what was heard, and sentences where the recogniser gives none. Nothing changes without a tick.</summary>
+/// <summary>
+/// Mends that are proposed by rule: names and terms that sound like what was heard, and sentences where the recogniser gives none. Nothing
+/// changes without a tick.
+/// </summary>
 public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts transcripts, Settings settings) : LiveRoom(footage, desk)
 {
     /// <summary>So many of each kind are shown at a time.</summary>
     public const int MostShown = 500;
 
-    private const int MostTerms = 2_000, LongestTerm = 80;
+    private const int MostTerms = 2_000,
+        LongestTerm = 80;
 
     private readonly Footage footage = footage;
-    private IReadOnlyList<SuggestedCorrection>? names, sentences;
+    private IReadOnlyList<SuggestedCorrection>? names,
+        sentences;
 
     public override string Room => "Read";
 
@@ -32,7 +37,10 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
 
     public IReadOnlyList<SuggestedCorrection> Sentences => sentences ??= SentenceMends.Propose(Transcript);
 
-    public IActionResult OnGet(long sitting) => !Load(sitting) ? NotFound() : IsFragment ? Partial("_Mends", this) : Page();
+    public IActionResult OnGet(long sitting) =>
+        !Load(sitting) ? NotFound()
+        : IsFragment ? Partial("_Mends", this)
+        : Page();
 
     public IActionResult OnPostTerms(long sitting, string? terms)
     {
@@ -40,7 +48,13 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return NotFound();
         }
-        var lines = (terms ?? "").ReplaceLineEndings("\n").Split('\n').Select(TypedText.OneLine).Where(t => t.Length > 0).Distinct(StringComparer.Ordinal).ToList();
+        var lines = (terms ?? "")
+            .ReplaceLineEndings("\n")
+            .Split('\n')
+            .Select(TypedText.OneLine)
+            .Where(t => t.Length > 0)
+            .Distinct(StringComparer.Ordinal)
+            .ToList();
         if (lines.Count > MostTerms || lines.FirstOrDefault(l => l.Length > LongestTerm) is not null)
         {
             return Refused($"The list takes at most {MostTerms} lines of {LongestTerm} letters.");
@@ -49,7 +63,10 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
         return Shown(sitting);
     }
 
-    /// <summary>Makes the ticked mends, all as one change; of the kinds in <paramref name="rest"/> (<c>names</c>, <c>sentences</c>) also those that are too many to be shown.</summary>
+    /// <summary>
+    /// Makes the ticked mends, all as one change; of the kinds in <paramref name="rest"/> (<c>names</c>, <c>sentences</c>) also those that
+    /// are too many to be shown.
+    /// </summary>
     public IActionResult OnPostMake(long sitting, string[] mends, string[] rest)
     {
         if (!Load(sitting))
@@ -77,10 +94,25 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
         {
             return Refused("Tick what shall be changed.");
         }
-        var refused = Try(NewsOf.Words, () => transcripts.Apply(Sitting.TranscriptId!.Value, now => Respell.All(now, chosen.Select(m => now.PlacesOf(m.Numbers.First, m.Numbers.Last) is var (first, last) ? (first, last, m.By) : default)), Who));
+        var refused = Try(
+            NewsOf.Words,
+            () =>
+                transcripts.Apply(
+                    Sitting.TranscriptId!.Value,
+                    now =>
+                        Respell.All(
+                            now,
+                            chosen.Select(m =>
+                                now.PlacesOf(m.Numbers.First, m.Numbers.Last) is var (first, last) ? (first, last, m.By) : default
+                            )
+                        ),
+                    Who
+                )
+        );
         return refused is null ? Shown(sitting) : Refused(refused);
 
-        IEnumerable<SuggestedCorrection> Wanted(IReadOnlyList<SuggestedCorrection> proposed, string kind) => proposed.Where((m, i) => ticked.Remove(m.Key) || (i >= MostShown && rest.Contains(kind)));
+        IEnumerable<SuggestedCorrection> Wanted(IReadOnlyList<SuggestedCorrection> proposed, string kind) =>
+            proposed.Where((m, i) => ticked.Remove(m.Key) || (i >= MostShown && rest.Contains(kind)));
     }
 
     public IActionResult OnPostUndo(long sitting, bool redo)
@@ -90,15 +122,21 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
             return NotFound();
         }
         var isMade = false;
-        return Try(NewsOf.Words, () => isMade = transcripts.Step(Sitting.TranscriptId!.Value, redo, Who) is not null) is { } refused ? Refused(refused)
-            : isMade ? Shown(sitting) : Refused(StepWords.Of(null, redo));
+        return Try(NewsOf.Words, () => isMade = transcripts.Step(Sitting.TranscriptId!.Value, redo, Who) is not null) is { } refused
+                ? Refused(refused)
+            : isMade ? Shown(sitting)
+            : Refused(StepWords.Of(null, redo));
     }
 
     /// <summary>What stands around a mend, to read it in its sentence.</summary>
     public (string Before, string Now, string After) Around(SuggestedCorrection mend)
     {
         const int around = 4;
-        return (Transcript.Said(Math.Max(0, mend.First - around), mend.First - 1), Transcript.Said(mend.First, mend.Last), Transcript.Said(mend.Last + 1, Math.Min(Transcript.Words.Count - 1, mend.Last + around)));
+        return (
+            Transcript.Said(Math.Max(0, mend.First - around), mend.First - 1),
+            Transcript.Said(mend.First, mend.Last),
+            Transcript.Said(mend.Last + 1, Math.Min(Transcript.Words.Count - 1, mend.Last + around))
+        );
     }
 
     private string Key => FormattableString.Invariant($"terms {Production.Id}");

@@ -12,7 +12,14 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Story;
 
 /// <summary>Story: the cards in order beside the running time, and the bites not used yet.</summary>
-public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, Store.Stories stories, Store.Changes changes, MediaCache cache) : LiveRoom(footage, desk)
+public sealed class IndexModel(
+    Footage footage,
+    Desk desk,
+    Store.Bites bites,
+    Store.Stories stories,
+    Store.Changes changes,
+    MediaCache cache
+) : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;
 
@@ -49,7 +56,13 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
     public IReadOnlyList<StoryHead> Stories { get; private set; } = [];
 
     /// <summary>What is shown where the chosen angle does not roll; empty when it does.</summary>
-    public string ShownInstead(Card card) => string.Join(", ", Conform.ShownInstead(card, Cut.Of(card), Sittings[card.SittingId], Stored.Start.Count).Select(System.IO.Path.GetFileNameWithoutExtension));
+    public string ShownInstead(Card card) =>
+        string.Join(
+            ", ",
+            Conform
+                .ShownInstead(card, Cut.Of(card), Sittings[card.SittingId], Stored.Start.Count)
+                .Select(System.IO.Path.GetFileNameWithoutExtension)
+        );
 
     public void OnGet() => Load(AtOnce);
 
@@ -84,47 +97,77 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Bites bites, St
     public IActionResult OnPostAngle(long version, Guid card, long? angle)
     {
         var sitting = Desk.StoryOf(Production, Who).Story.Cards.FirstOrDefault(c => c.Id == card)?.SittingId;
-        return angle is null || (sitting is { } id && footage.SourcesOf(id).Any(s => s.Id == angle && s.Facts.Picture is not null)) ? Edit(version, new ShowAngle(card, angle)) : NotFound();
+        return angle is null || (sitting is { } id && footage.SourcesOf(id).Any(s => s.Id == angle && s.Facts.Picture is not null))
+            ? Edit(version, new ShowAngle(card, angle))
+            : NotFound();
     }
 
-    public IActionResult OnPostUndo(long version, bool redo) => Change(() => stories.Step(Desk.StoryToChange(Production, Who).Id, version, redo, Who));
+    public IActionResult OnPostUndo(long version, bool redo) =>
+        Change(() => stories.Step(Desk.StoryToChange(Production, Who).Id, version, redo, Who));
 
     /// <summary>Gives the story in hand another title and target length.</summary>
-    public IActionResult OnPostDescribe(string? title, string? target) => Change(() =>
-    {
-        stories.Apply(Desk.StoryToChange(Production, Who).Id, new DescribeStory(title ?? "", ClockText.Read(target ?? "") ?? MediaTime.Zero), Who);
-    });
+    public IActionResult OnPostDescribe(string? title, string? target) =>
+        Change(() =>
+        {
+            stories.Apply(
+                Desk.StoryToChange(Production, Who).Id,
+                new DescribeStory(title ?? "", ClockText.Read(target ?? "") ?? MediaTime.Zero),
+                Who
+            );
+        });
 
     /// <summary>Begins another story, which is in hand from then on.</summary>
     public IActionResult OnPostNew(string? title) => Change(() => Desk.NewStory(Production, title ?? "", Who));
 
-    public IActionResult OnPostTake(long story) => OnStory(story, () =>
-    {
-        stories.PutAway(story, false, Who);
-        stories.TakeInHand(Production.Id, story);
-    });
+    public IActionResult OnPostTake(long story) =>
+        OnStory(
+            story,
+            () =>
+            {
+                stories.PutAway(story, false, Who);
+                stories.TakeInHand(Production.Id, story);
+            }
+        );
 
     public IActionResult OnPostAway(long story) => OnStory(story, () => stories.PutAway(story, true, Who));
 
-    private IActionResult OnStory(long story, Action change) => stories.Get(story, Who)?.ProductionId == Production.Id ? Change(change) : NotFound();
+    private IActionResult OnStory(long story, Action change) =>
+        stories.Get(story, Who)?.ProductionId == Production.Id ? Change(change) : NotFound();
 
     /// <summary>What the player needs of a card: for each of its parts sound and picture with seconds in and out, as JSON.</summary>
     public string PlayOf(Card card)
     {
         var sitting = Sittings[card.SittingId];
-        return JsonSerializer.Serialize(Cut.Of(card).Select(piece =>
-        {
-            var shown = CardFrames.Of(piece, Rate).Shown(Rate);
-            var picture = sitting.Angles.Where(a => a.Place is { } p && p.Fill(a.Facts.Duration).Covers(shown)).OrderBy(a => a.Id == card.Angle ? 0 : 1).FirstOrDefault();
-            return new { length = shown.Length.ToSecondsText(), sound = Part(sitting.Sound, shown), picture = Part(picture, shown) };
-        }));
+        return JsonSerializer.Serialize(
+            Cut.Of(card)
+                .Select(piece =>
+                {
+                    var shown = CardFrames.Of(piece, Rate).Shown(Rate);
+                    var picture = sitting
+                        .Angles.Where(a => a.Place is { } p && p.Fill(a.Facts.Duration).Covers(shown))
+                        .OrderBy(a => a.Id == card.Angle ? 0 : 1)
+                        .FirstOrDefault();
+                    return new
+                    {
+                        length = shown.Length.ToSecondsText(),
+                        sound = Part(sitting.Sound, shown),
+                        picture = Part(picture, shown),
+                    };
+                })
+        );
     }
 
-    private object? Part(ListedSource? source, SittingRange shown) => source is not null && heard.Of(source.Id) is { } place
-        ? new { address = FormattableString.Invariant($"/media/{source.Id}/play"), at = place.ToSource(shown.In).FromZero.ToSecondsText() }
-        : null;
+    private object? Part(ListedSource? source, SittingRange shown) =>
+        source is not null && heard.Of(source.Id) is { } place
+            ? new
+            {
+                address = FormattableString.Invariant($"/media/{source.Id}/play"),
+                at = place.ToSource(shown.In).FromZero.ToSecondsText(),
+            }
+            : null;
 
-    private IActionResult Edit(long version, StoryEdit edit) => Change(() => stories.Apply(Desk.StoryToChange(Production, Who).Id, version, edit, Who));
+    private IActionResult Edit(long version, StoryEdit edit) =>
+        Change(() => stories.Apply(Desk.StoryToChange(Production, Who).Id, version, edit, Who));
 
     private IActionResult Change(Action change)
     {

@@ -24,29 +24,37 @@ public sealed class IndexModel : LiveRoom
     /// <summary>What keeps work from going on just now; null when nothing does.</summary>
     public string? Trouble => services.GetRequiredService<WorkLoop>().Trouble;
 
-    /// <summary>When something ended, in this machine's time: the hour today, with the day before that; empty when it is not known.</summary>
+    /// <summary>
+    /// When something ended, in this machine's time: the hour today, with the day before that; empty when it is not known.
+    /// </summary>
     public string Moment(long ended) => Moments.Of(ended, time);
 
-    public void OnGet()
-    {
-    }
+    public void OnGet() { }
 
     public IActionResult OnGetList() => Partial("_List", this);
 
     public IActionResult OnPostCancel(long job) => On(job, () => services.GetRequiredService<WorkLoop>().Cancel(job));
 
-    public IActionResult OnPostAgain(long job) => On(job, () =>
-    {
-        jobs.TryAgain(job);
-        news.Tell();
-    });
+    public IActionResult OnPostAgain(long job) =>
+        On(
+            job,
+            () =>
+            {
+                jobs.TryAgain(job);
+                news.Tell();
+            }
+        );
 
     /// <summary>Changes the order of what waits: this one next, or last.</summary>
-    public IActionResult OnPostOrder(long job, bool first) => On(job, () =>
-    {
-        jobs.Reorder(job, first);
-        news.Tell();
-    });
+    public IActionResult OnPostOrder(long job, bool first) =>
+        On(
+            job,
+            () =>
+            {
+                jobs.Reorder(job, first);
+                news.Tell();
+            }
+        );
 
     public IActionResult OnPostAllAgain()
     {

@@ -38,9 +38,13 @@ document.addEventListener("click", (event) => {
 });
 
 // A menu closes when something else is clicked, when one of its commands is chosen, and by Escape.
-document.addEventListener("click", ({ target }) => document.querySelectorAll("details.chooser[open]").forEach((menu) => {
-  if (!menu.contains(target) || target.closest(".menu > button")) { menu.open = false; }
-}));
+document.addEventListener("click", ({ target }) =>
+  document.querySelectorAll("details.chooser[open]").forEach((menu) => {
+    if (!menu.contains(target) || target.closest(".menu > button")) {
+      menu.open = false;
+    }
+  }),
+);
 document.addEventListener("keydown", (event) => {
   const menu = event.key === "Escape" && event.target.closest("details.chooser[open]");
   if (menu) {
@@ -53,7 +57,13 @@ document.addEventListener("keydown", (event) => {
 document.addEventListener("htmx:responseError", (event) => {
   const answer = event.detail.xhr;
   const plain = (answer.getResponseHeader("Content-Type") ?? "").startsWith("text/plain");
-  say(plain ? answer.responseText : answer.status === 400 ? "This page was open too long. Load it again, then repeat the last step." : "That did not work, and nothing was changed. Load the page again and repeat it.");
+  say(
+    plain
+      ? answer.responseText
+      : answer.status === 400
+        ? "This page was open too long. Load it again, then repeat the last step."
+        : "That did not work, and nothing was changed. Load the page again and repeat it.",
+  );
 });
 document.addEventListener("htmx:sendError", () => say("Ember Lane does not answer. Is it still running? Nothing was changed."));
 document.addEventListener("htmx:afterRequest", (event) => {
@@ -66,6 +76,6 @@ document.addEventListener("htmx:xhr:progress", (event) => {
   const bar = event.target.closest?.("[data-upload]")?.querySelector("progress");
   if (bar && event.detail.lengthComputable) {
     bar.hidden = false;
-    bar.value = 1000 * event.detail.loaded / event.detail.total;
+    bar.value = (1000 * event.detail.loaded) / event.detail.total;
   }
 });

@@ -11,7 +11,11 @@ export function choices(root, changed) {
   for (const field of fields) {
     const name = field.dataset.choice;
     if (name in kept) {
-      if (field.type === "checkbox") { field.checked = kept[name]; } else if ([...field.options].some((option) => option.value === kept[name])) { field.value = kept[name]; }
+      if (field.type === "checkbox") {
+        field.checked = kept[name];
+      } else if ([...field.options].some((option) => option.value === kept[name])) {
+        field.value = kept[name];
+      }
     }
     field.addEventListener("change", () => {
       kept[name] = field.type === "checkbox" ? field.checked : field.value;

@@ -7,9 +7,13 @@ const boxes = () => [...document.querySelectorAll("#files input[name=files]")];
 let last = null;
 
 function count() {
-  const all = boxes(), ticked = all.filter((box) => box.checked).length, every = document.getElementById("tick-all");
+  const all = boxes(),
+    ticked = all.filter((box) => box.checked).length,
+    every = document.getElementById("tick-all");
   document.getElementById("ticked").textContent = ticked === 0 ? "none ticked" : `${ticked} ticked`;
-  document.querySelectorAll("[data-needs-ticks]").forEach((button) => { button.disabled = ticked === 0; });
+  document.querySelectorAll("[data-needs-ticks]").forEach((button) => {
+    button.disabled = ticked === 0;
+  });
   if (every) {
     every.checked = ticked > 0 && ticked === all.length;
     every.indeterminate = ticked > 0 && ticked < all.length;
@@ -24,11 +28,17 @@ document.addEventListener("click", ({ target, shiftKey }) => {
     return;
   }
   if (target.id === "tick-all") {
-    boxes().forEach((box) => { box.checked = target.checked; });
+    boxes().forEach((box) => {
+      box.checked = target.checked;
+    });
   } else if (target.matches?.("#files input[name=files]")) {
-    const all = boxes(), from = all.findIndex((box) => box.value === last), to = all.indexOf(target);
+    const all = boxes(),
+      from = all.findIndex((box) => box.value === last),
+      to = all.indexOf(target);
     if (shiftKey && from >= 0) {
-      all.slice(Math.min(from, to), Math.max(from, to) + 1).forEach((box) => { box.checked = target.checked; });
+      all.slice(Math.min(from, to), Math.max(from, to) + 1).forEach((box) => {
+        box.checked = target.checked;
+      });
     }
     last = target.value;
   }
@@ -36,18 +46,31 @@ document.addEventListener("click", ({ target, shiftKey }) => {
 });
 document.addEventListener("change", ({ target }) => {
   count();
-  if (target.id === "into" && target.value === "new") { document.getElementById("title").focus(); }
+  if (target.id === "into" && target.value === "new") {
+    document.getElementById("title").focus();
+  }
 });
 document.addEventListener("htmx:afterSettle", ({ target }) => {
-  if (target.id === "labels-dialog" && target.querySelector("form")) { target.showModal(); }
-  if (document.getElementById("files")) { count(); }
+  if (target.id === "labels-dialog" && target.querySelector("form")) {
+    target.showModal();
+  }
+  if (document.getElementById("files")) {
+    count();
+  }
 });
 onKey((event) => {
-  const press = (action) => { document.querySelector(`#files [data-action="${action}"]:not(:disabled)`)?.click(); return true; };
+  const press = (action) => {
+    document.querySelector(`#files [data-action="${action}"]:not(:disabled)`)?.click();
+    return true;
+  };
   switch (event.key) {
-    case "ArrowDown": return step("#files tbody input", 1);
-    case "ArrowUp": return step("#files tbody input", -1);
-    case "/": document.getElementById("q").focus(); return true;
+    case "ArrowDown":
+      return step("#files tbody input", 1);
+    case "ArrowUp":
+      return step("#files tbody input", -1);
+    case "/":
+      document.getElementById("q").focus();
+      return true;
     default:
   }
   return event.key.toLowerCase() === "e" && press("labels");

@@ -16,7 +16,11 @@ export class Folds {
   again() {
     for (const number of this.unfolded) {
       const word = this.read.transcript.placeOf(number);
-      if (word !== null && this.read.transcript.isAside(word)) { this.unfold(word); } else { this.unfolded.delete(number); }
+      if (word !== null && this.read.transcript.isAside(word)) {
+        this.unfold(word);
+      } else {
+        this.unfolded.delete(number);
+      }
     }
   }
 
@@ -25,7 +29,11 @@ export class Folds {
       this.unfold(this.read.transcript.wordOf(fold.nextElementSibling.firstChild, 1));
     } else {
       fold.setAttribute("aria-expanded", "false");
-      for (const number of this.unfolded) { if (this.read.transcript.foldOf(this.read.transcript.placeOf(number)) === fold) { this.unfolded.delete(number); } }
+      for (const number of this.unfolded) {
+        if (this.read.transcript.foldOf(this.read.transcript.placeOf(number)) === fold) {
+          this.unfolded.delete(number);
+        }
+      }
     }
   }
 }

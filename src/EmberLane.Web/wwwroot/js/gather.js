@@ -6,9 +6,14 @@ keepFocus(".sources tbody tr");
 onKey((event) => {
   const row = document.activeElement?.closest(".sources tbody tr");
   switch (event.key) {
-    case "ArrowDown": return step(".sources tbody tr", 1);
-    case "ArrowUp": return step(".sources tbody tr", -1);
-    case "Enter": row?.querySelector("a")?.click(); return Boolean(row);
-    default: return false;
+    case "ArrowDown":
+      return step(".sources tbody tr", 1);
+    case "ArrowUp":
+      return step(".sources tbody tr", -1);
+    case "Enter":
+      row?.querySelector("a")?.click();
+      return Boolean(row);
+    default:
+      return false;
   }
 });

@@ -9,17 +9,25 @@ export class Lights {
     });
     this.ofTurn = new Map();
     // Doubtful words and dots are lit in the turns that are in sight or near it: thousands of lights slow down every frame.
-    this.sight = new IntersectionObserver((entries) => entries.forEach(({ target, isIntersecting }) => isIntersecting ? this.lightTurn(target) : this.darkenTurn(target)), { root: document.querySelector(".read"), rootMargin: "100% 0px" });
+    this.sight = new IntersectionObserver(
+      (entries) => entries.forEach(({ target, isIntersecting }) => (isIntersecting ? this.lightTurn(target) : this.darkenTurn(target))),
+      { root: document.querySelector(".read"), rootMargin: "100% 0px" },
+    );
   }
 
   lightTurn(element) {
-    const turn = this.read.transcript.turns.find((other) => other.element === element), ranges = [];
-    if (!turn || this.ofTurn.has(element)) { return; }
+    const turn = this.read.transcript.turns.find((other) => other.element === element),
+      ranges = [];
+    if (!turn || this.ofTurn.has(element)) {
+      return;
+    }
     turn.words.forEach((word, i) => {
       const light = word.doubtful ? this.doubtful : word.hidden ? this.hidden : null;
       if (light) {
         // A joined word is doubtful as a whole.
-        const range = this.read.transcript.range(...(word.doubtful ? this.read.transcript.unit(turn.first + i) : [turn.first + i, turn.first + i]));
+        const range = this.read.transcript.range(
+          ...(word.doubtful ? this.read.transcript.unit(turn.first + i) : [turn.first + i, turn.first + i]),
+        );
         light.add(range);
         ranges.push([light, range]);
       }
@@ -28,14 +36,18 @@ export class Lights {
   }
 
   darkenTurn(element) {
-    for (const [light, range] of this.ofTurn.get(element) ?? []) { light.delete(range); }
+    for (const [light, range] of this.ofTurn.get(element) ?? []) {
+      light.delete(range);
+    }
     this.ofTurn.delete(element);
   }
 
   mark() {
     this.sight.disconnect();
     [...this.ofTurn.keys()].forEach((element) => this.darkenTurn(element));
-    for (const { element } of this.read.transcript.turns) { this.sight.observe(element); }
+    for (const { element } of this.read.transcript.turns) {
+      this.sight.observe(element);
+    }
     this.biteMarks();
     this.counts();
   }
@@ -54,13 +66,16 @@ export class Lights {
     this.bite.clear();
     for (const { dataset } of document.querySelectorAll("#bite-marks li")) {
       const [first, last] = [dataset.first, dataset.last].map((number) => this.read.transcript.placeOf(Number(number)));
-      if (first !== null && last !== null) { this.bite.add(this.read.transcript.range(first, last)); }
+      if (first !== null && last !== null) {
+        this.bite.add(this.read.transcript.range(first, last));
+      }
     }
   }
 
   counts() {
     const count = document.getElementById("doubtful-count");
-    count.textContent = this.read.transcript.doubtful.length === 1 ? "1 doubtful word" : `${this.read.transcript.doubtful.length} doubtful words`;
+    count.textContent =
+      this.read.transcript.doubtful.length === 1 ? "1 doubtful word" : `${this.read.transcript.doubtful.length} doubtful words`;
     const unsure = this.read.transcript.turns.filter((turn) => turn.unsure).length;
     document.querySelector('[data-action="next-unsure"]').hidden = unsure === 0;
     document.getElementById("unsure-count").textContent = unsure === 0 ? "" : unsure === 1 ? "1 unsure voice" : `${unsure} unsure voices`;

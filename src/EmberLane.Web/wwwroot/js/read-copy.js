@@ -4,9 +4,14 @@ import { say } from "./keys.js";
 export function copying(read) {
   // As the dialog says how; a Word document is copied as text.
   async function copy(fields) {
-    if (fields.get("format") === "docx") { fields.set("format", "txt"); }
+    if (fields.get("format") === "docx") {
+      fields.set("format", "txt");
+    }
     const answer = await fetch(`?${new URLSearchParams(fields)}`);
-    if (!answer.ok) { say(await answer.text()); return; }
+    if (!answer.ok) {
+      say(await answer.text());
+      return;
+    }
     await navigator.clipboard.writeText(await answer.text());
     say(fields.get("first") ? "The selected words are copied." : "The whole text is copied.");
   }
@@ -18,7 +23,9 @@ export function copying(read) {
 
   // In one step: the selected words, else the whole text; with names where more than one turn is copied.
   function copyNow() {
-    const [first, last] = read.chosen(), part = read.selecting, fields = new FormData();
+    const [first, last] = read.chosen(),
+      part = read.selecting,
+      fields = new FormData();
     fields.set("handler", "Take");
     fields.set("format", "txt");
     fields.set("names", !part || read.transcript.turnOf(first) !== read.transcript.turnOf(last));
@@ -30,7 +37,9 @@ export function copying(read) {
   }
 
   document.addEventListener("copy", (event) => {
-    if (event.target.closest?.("input, textarea, dialog") || !getSelection().isCollapsed || !read.selecting) { return; }
+    if (event.target.closest?.("input, textarea, dialog") || !getSelection().isCollapsed || !read.selecting) {
+      return;
+    }
     event.preventDefault();
     copyNow();
   });

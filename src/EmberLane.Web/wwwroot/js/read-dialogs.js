@@ -14,31 +14,50 @@ export function dialogs(read) {
     fill(dialog);
     dialog.dataset.filled = dialog.querySelector("input:not([type=hidden])").value;
     dialog.show();
-    const box = read.transcript.range(first, last).getBoundingClientRect(), view = read.page.getBoundingClientRect();
+    const box = read.transcript.range(first, last).getBoundingClientRect(),
+      view = read.page.getBoundingClientRect();
     read.placeBeside(dialog, first, last, Math.max(view.left + 14, Math.min(box.left - 20, view.right - dialog.offsetWidth - 14)));
     read.paint();
     focus(dialog);
   }
 
   for (const dialog of document.querySelectorAll(".beside")) {
-    dialog.addEventListener("keydown", (event) => { if (event.key === "Escape") { dialog.close(); } });
-    dialog.addEventListener("close", () => { read.page.focus({ preventScroll: true }); read.paint(); });
+    dialog.addEventListener("keydown", (event) => {
+      if (event.key === "Escape") {
+        dialog.close();
+      }
+    });
+    dialog.addEventListener("close", () => {
+      read.page.focus({ preventScroll: true });
+      read.paint();
+    });
   }
 
   // A click on the page goes on with the page: what stands beside the words goes, unless something was typed into it.
   document.addEventListener("pointerdown", ({ target }) => {
     const dialog = document.querySelector(".beside[open]");
-    if (dialog && target.closest?.("#page, #strip") && !dialog.contains(target) && dialog.querySelector("input:not([type=hidden])").value === dialog.dataset.filled) { dialog.close(); }
+    if (
+      dialog &&
+      target.closest?.("#page, #strip") &&
+      !dialog.contains(target) &&
+      dialog.querySelector("input:not([type=hidden])").value === dialog.dataset.filled
+    ) {
+      dialog.close();
+    }
   });
 
   function keep() {
     const [first, last] = read.chosen();
-    open("keep-dialog", (dialog) => {
-      span(dialog, first, last);
-      toTurn(dialog.querySelector("form"), read.transcript.turnOf(first));
-      dialog.querySelector("[name=note]").value = "";
-      dialog.querySelector("#keep-words").textContent = read.transcript.text(first, last);
-    }, (dialog) => dialog.querySelector("[name=theme]").select());
+    open(
+      "keep-dialog",
+      (dialog) => {
+        span(dialog, first, last);
+        toTurn(dialog.querySelector("form"), read.transcript.turnOf(first));
+        dialog.querySelector("[name=note]").value = "";
+        dialog.querySelector("#keep-words").textContent = read.transcript.text(first, last);
+      },
+      (dialog) => dialog.querySelector("[name=theme]").select(),
+    );
   }
 
   // Tells a form's fields which words are meant, by number.
@@ -55,65 +74,106 @@ export function dialogs(read) {
 
   // The word at the cursor, or the selected ones as far as one person says them.
   function correct() {
-    const [from, to] = read.chosen(), turn = read.transcript.turnOf(from), end = turn.first + turn.words.length - 1;
-    const [first] = read.transcript.unit(from), [, last] = read.transcript.unit(Math.min(to, end)), said = read.transcript.text(first, last);
-    openBeside("correct-dialog", [first, last], (dialog) => {
-      span(dialog, first, last);
-      dialog.querySelector("[name=was]").value = plain(first, last);
-      dialog.querySelector("[name=text]").value = plain(first, last) || said;
-      dialog.querySelector("#correct-title").textContent = first === last ? "Correct the word" : "Correct the words";
-      toTurn(dialog.querySelector("form"), turn);
-    }, (dialog) => dialog.querySelector("[name=text]").select());
+    const [from, to] = read.chosen(),
+      turn = read.transcript.turnOf(from),
+      end = turn.first + turn.words.length - 1;
+    const [first] = read.transcript.unit(from),
+      [, last] = read.transcript.unit(Math.min(to, end)),
+      said = read.transcript.text(first, last);
+    openBeside(
+      "correct-dialog",
+      [first, last],
+      (dialog) => {
+        span(dialog, first, last);
+        dialog.querySelector("[name=was]").value = plain(first, last);
+        dialog.querySelector("[name=text]").value = plain(first, last) || said;
+        dialog.querySelector("#correct-title").textContent = first === last ? "Correct the word" : "Correct the words";
+        toTurn(dialog.querySelector("form"), turn);
+      },
+      (dialog) => dialog.querySelector("[name=text]").select(),
+    );
   }
 
   // What is read there, without the dots of words that were taken out.
   function plain(first, last) {
     let said = "";
     for (let word = first; word <= last; word += 1) {
-      if (!read.transcript.isHidden(word)) { said += `${said && !read.transcript.isJoined(word) ? " " : ""}${read.transcript.text(word, word)}`; }
+      if (!read.transcript.isHidden(word)) {
+        said += `${said && !read.transcript.isJoined(word) ? " " : ""}${read.transcript.text(word, word)}`;
+      }
     }
     return said;
   }
 
   function insert() {
-    const [, word] = read.chosen(), turn = read.transcript.turnOf(word), [first, last] = read.transcript.unit(word);
-    openBeside("insert-dialog", [first, last], (dialog) => {
-      dialog.querySelector("[name=after]").value = read.transcript.numbers[last];
-      dialog.querySelector("[name=text]").value = "";
-      dialog.querySelector("#insert-beside").textContent = read.transcript.text(first, last);
-      toTurn(dialog.querySelector("form"), turn);
-    }, (dialog) => dialog.querySelector("[name=text]").focus());
+    const [, word] = read.chosen(),
+      turn = read.transcript.turnOf(word),
+      [first, last] = read.transcript.unit(word);
+    openBeside(
+      "insert-dialog",
+      [first, last],
+      (dialog) => {
+        dialog.querySelector("[name=after]").value = read.transcript.numbers[last];
+        dialog.querySelector("[name=text]").value = "";
+        dialog.querySelector("#insert-beside").textContent = read.transcript.text(first, last);
+        toTurn(dialog.querySelector("form"), turn);
+      },
+      (dialog) => dialog.querySelector("[name=text]").focus(),
+    );
   }
 
   function nameVoice(voice, name) {
-    open("voice-dialog", (dialog) => {
-      dialog.querySelector("[name=voice]").value = voice;
-      dialog.querySelector("[name=name]").value = /^Voice \S+$/.test(name) ? "" : name;
-      const elsewhere = Number(document.querySelector(`#voices li[data-voice="${voice}"]`)?.dataset.elsewhere ?? 0), everywhere = dialog.querySelector("#voice-everywhere");
-      everywhere.hidden = elsewhere === 0;
-      everywhere.querySelector("input").checked = true;
-      everywhere.querySelector("span").textContent = elsewhere === 1 ? "in the other sitting too" : `in the ${elsewhere} other sittings too`;
-      voices(dialog.querySelector("[name=into]"), `${voice}`, "nobody else here");
-    }, (dialog) => dialog.querySelector("[name=name]").select());
+    open(
+      "voice-dialog",
+      (dialog) => {
+        dialog.querySelector("[name=voice]").value = voice;
+        dialog.querySelector("[name=name]").value = /^Voice \S+$/.test(name) ? "" : name;
+        const elsewhere = Number(document.querySelector(`#voices li[data-voice="${voice}"]`)?.dataset.elsewhere ?? 0),
+          everywhere = dialog.querySelector("#voice-everywhere");
+        everywhere.hidden = elsewhere === 0;
+        everywhere.querySelector("input").checked = true;
+        everywhere.querySelector("span").textContent =
+          elsewhere === 1 ? "in the other sitting too" : `in the ${elsewhere} other sittings too`;
+        voices(dialog.querySelector("[name=into]"), `${voice}`, "nobody else here");
+      },
+      (dialog) => dialog.querySelector("[name=name]").select(),
+    );
   }
 
   // The voices there are now, as options; without the one that is asked about.
   function voices(select, without, first) {
-    select.replaceChildren(new Option(first, ""), ...[...document.querySelectorAll("#voices li")].filter((item) => item.dataset.voice !== without)
-      .map((item) => new Option(item.querySelector(".who span").textContent, item.dataset.voice)));
+    select.replaceChildren(
+      new Option(first, ""),
+      ...[...document.querySelectorAll("#voices li")]
+        .filter((item) => item.dataset.voice !== without)
+        .map((item) => new Option(item.querySelector(".who span").textContent, item.dataset.voice)),
+    );
   }
 
   function whoSaysIt() {
-    if (!read.selecting) { nameVoiceOfCursor(); return; }
+    if (!read.selecting) {
+      nameVoiceOfCursor();
+      return;
+    }
     const [first, last] = read.chosen();
-    open("give-dialog", (dialog) => {
-      span(dialog, first, last);
-      dialog.querySelector("[name=name]").value = "";
-      dialog.querySelector("#give-words").textContent = read.transcript.text(first, last);
-      const turn = read.transcript.turnOf(first);
-      voices(dialog.querySelector("[name=voice]"), turn === read.transcript.turnOf(last) && !turn.unsure ? turn.voice : "", "somebody new");
-      if (turn.unsure) { dialog.querySelector("[name=voice]").value = turn.voice; }
-    }, (dialog) => dialog.querySelector("select").focus());
+    open(
+      "give-dialog",
+      (dialog) => {
+        span(dialog, first, last);
+        dialog.querySelector("[name=name]").value = "";
+        dialog.querySelector("#give-words").textContent = read.transcript.text(first, last);
+        const turn = read.transcript.turnOf(first);
+        voices(
+          dialog.querySelector("[name=voice]"),
+          turn === read.transcript.turnOf(last) && !turn.unsure ? turn.voice : "",
+          "somebody new",
+        );
+        if (turn.unsure) {
+          dialog.querySelector("[name=voice]").value = turn.voice;
+        }
+      },
+      (dialog) => dialog.querySelector("select").focus(),
+    );
   }
 
   function nameVoiceOfCursor() {
@@ -123,42 +183,66 @@ export function dialogs(read) {
 
   // A flag before the word at the cursor, or the first selected one.
   function flag(word = read.chosen()[0], there = document.querySelector(`.flag[data-word="${read.transcript.numbers[word]}"]`)) {
-    openBeside("flag-dialog", [word, word], (dialog) => {
-      const kinds = dialog.querySelector("[name=kind]");
-      dialog.querySelector("[name=word]").value = read.transcript.numbers[word];
-      dialog.querySelector("[name=mark]").value = there?.dataset.mark ?? "";
-      kinds.value = there?.dataset.kind ?? kinds.options[0].value;
-      dialog.querySelector("[name=note]").value = there?.title ?? "";
-      dialog.querySelector("[name=away]").hidden = !there;
-      toTurn(dialog.querySelector("form"), read.transcript.turnOf(word));
-    }, (dialog) => dialog.querySelector("[name=kind]").focus());
+    openBeside(
+      "flag-dialog",
+      [word, word],
+      (dialog) => {
+        const kinds = dialog.querySelector("[name=kind]");
+        dialog.querySelector("[name=word]").value = read.transcript.numbers[word];
+        dialog.querySelector("[name=mark]").value = there?.dataset.mark ?? "";
+        kinds.value = there?.dataset.kind ?? kinds.options[0].value;
+        dialog.querySelector("[name=note]").value = there?.title ?? "";
+        dialog.querySelector("[name=away]").hidden = !there;
+        toTurn(dialog.querySelector("form"), read.transcript.turnOf(word));
+      },
+      (dialog) => dialog.querySelector("[name=kind]").focus(),
+    );
   }
 
   // The bite that the cursor is in gets a theme; words outside of every bite are kept as one first.
   function theme() {
-    const [first] = read.chosen(), bites = [...document.querySelectorAll("#bite-marks li")];
-    const bite = bites.find(({ dataset }) => read.transcript.placeOf(Number(dataset.first)) <= first && first <= read.transcript.placeOf(Number(dataset.last)));
-    if (bite && !read.selecting) { themeOf(bite); } else { keep(); }
+    const [first] = read.chosen(),
+      bites = [...document.querySelectorAll("#bite-marks li")];
+    const bite = bites.find(
+      ({ dataset }) => read.transcript.placeOf(Number(dataset.first)) <= first && first <= read.transcript.placeOf(Number(dataset.last)),
+    );
+    if (bite && !read.selecting) {
+      themeOf(bite);
+    } else {
+      keep();
+    }
   }
 
   function themeOf({ dataset }) {
-    open("theme-dialog", (dialog) => {
-      const first = read.transcript.placeOf(Number(dataset.first)), last = read.transcript.placeOf(Number(dataset.last));
-      dialog.querySelector("[name=bite]").value = dataset.bite;
-      dialog.querySelector("[name=theme]").value = dataset.theme;
-      dialog.querySelector("[name=note]").value = dataset.note;
-      dialog.querySelector("blockquote").textContent = read.transcript.text(first, last);
-      toTurn(dialog.querySelector("form"), read.transcript.turnOf(first));
-    }, (dialog) => dialog.querySelector("[name=theme]").select());
+    open(
+      "theme-dialog",
+      (dialog) => {
+        const first = read.transcript.placeOf(Number(dataset.first)),
+          last = read.transcript.placeOf(Number(dataset.last));
+        dialog.querySelector("[name=bite]").value = dataset.bite;
+        dialog.querySelector("[name=theme]").value = dataset.theme;
+        dialog.querySelector("[name=note]").value = dataset.note;
+        dialog.querySelector("blockquote").textContent = read.transcript.text(first, last);
+        toTurn(dialog.querySelector("form"), read.transcript.turnOf(first));
+      },
+      (dialog) => dialog.querySelector("[name=theme]").select(),
+    );
   }
 
   function take() {
-    const [first, last] = read.chosen(), part = read.selecting;
-    open("take-dialog", (dialog) => {
-      dialog.querySelector("[name=first]").value = part ? read.transcript.numbers[first] : "";
-      dialog.querySelector("[name=last]").value = part ? read.transcript.numbers[last] : "";
-      dialog.querySelector("#take-what").textContent = part ? `The ${last - first + 1} selected words.` : "The whole sitting. Select words first to take only those.";
-    }, (dialog) => dialog.querySelector("select").focus());
+    const [first, last] = read.chosen(),
+      part = read.selecting;
+    open(
+      "take-dialog",
+      (dialog) => {
+        dialog.querySelector("[name=first]").value = part ? read.transcript.numbers[first] : "";
+        dialog.querySelector("[name=last]").value = part ? read.transcript.numbers[last] : "";
+        dialog.querySelector("#take-what").textContent = part
+          ? `The ${last - first + 1} selected words.`
+          : "The whole sitting. Select words first to take only those.";
+      },
+      (dialog) => dialog.querySelector("select").focus(),
+    );
   }
 
   return { keep, correct, insert, nameVoice, whoSaysIt, flag, theme, themeOf, take };

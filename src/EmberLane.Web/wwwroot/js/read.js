@@ -16,35 +16,68 @@ start();
 document.addEventListener("htmx:afterSettle", start);
 
 function start() {
-  if (root) { return; }
+  if (root) {
+    return;
+  }
   root = document.getElementById("read");
-  if (root) { begin(); }
+  if (root) {
+    begin();
+  }
 }
 
 function begin() {
   let page = document.getElementById("page");
   let transcript = new Transcript(page);
-  let cursor = 0, anchor = null, follow = true, lit = -1;
+  let cursor = 0,
+    anchor = null,
+    follow = true,
+    lit = -1;
   const actions = document.getElementById("actions");
   const clock = document.getElementById("clock");
   // What the parts of the room need of it.
   const read = {
-    get page() { return page; }, get transcript() { return transcript; }, get cursor() { return cursor; }, get selecting() { return anchor !== null; }, get lights() { return lights; },
-    chosen, choose, paint, placeBeside,
+    get page() {
+      return page;
+    },
+    get transcript() {
+      return transcript;
+    },
+    get cursor() {
+      return cursor;
+    },
+    get selecting() {
+      return anchor !== null;
+    },
+    get lights() {
+      return lights;
+    },
+    chosen,
+    choose,
+    paint,
+    placeBeside,
   };
-  const lights = new Lights(read), folds = new Folds(read), strip = new Strip();
+  const lights = new Lights(read),
+    folds = new Folds(read),
+    strip = new Strip();
   const { keep, correct, insert, nameVoice, whoSaysIt, flag, theme, themeOf, take } = dialogs(read);
   const { copyNow, copyAsAsked } = copying(read);
   const player = new SittingPlayer(root, (seconds, playing) => {
     const shown = clockText(seconds);
-    if (clock.textContent !== shown) { clock.textContent = shown; }
+    if (clock.textContent !== shown) {
+      clock.textContent = shown;
+    }
     root.classList.toggle("playing", playing);
     strip.now(seconds);
-    const word = transcript.wordAt((seconds * 1000) + 5);
+    const word = transcript.wordAt(seconds * 1000 + 5);
     // What is folded is passed over in listening as in reading.
     const next = playing && word >= 0 && transcript.foldOf(word) ? transcript.inSight(word, 1) : null;
-    if (next !== null && transcript.starts[next] > seconds * 1000) { player.seek(transcript.starts[next] / 1000); return; }
-    if (word !== lit) { light(word); }
+    if (next !== null && transcript.starts[next] > seconds * 1000) {
+      player.seek(transcript.starts[next] / 1000);
+      return;
+    }
+    if (word !== lit) {
+      light(word);
+    }
   });
 
   function light(word) {
@@ -56,51 +89,76 @@ function begin() {
       transcript.foldOf(word)?.classList.add("lit");
       if (player.playing) {
         cursor = word;
-        if (follow) { show(word); }
+        if (follow) {
+          show(word);
+        }
       }
     }
   }
 
   function show(word) {
     const turn = transcript.turnOf(word).element;
-    const box = transcript.range(word, word).getBoundingClientRect(), view = page.getBoundingClientRect();
+    const box = transcript.range(word, word).getBoundingClientRect(),
+      view = page.getBoundingClientRect();
     if (box.height === 0) {
-      page.scrollTop += turn.getBoundingClientRect().top - view.top - (view.height / 3);
+      page.scrollTop += turn.getBoundingClientRect().top - view.top - view.height / 3;
     } else if (box.top < view.top + 40 || box.bottom > view.bottom - 90) {
-      page.scrollTop += box.top - view.top - (view.height / 3);
+      page.scrollTop += box.top - view.top - view.height / 3;
     }
   }
 
-  function chosen() { return anchor === null ? [cursor, cursor] : [Math.min(anchor, cursor), Math.max(anchor, cursor)]; }
+  function chosen() {
+    return anchor === null ? [cursor, cursor] : [Math.min(anchor, cursor), Math.max(anchor, cursor)];
+  }
 
   function choose(word, keepAnchor, seek = true) {
-    if (transcript.count === 0) { return; }
+    if (transcript.count === 0) {
+      return;
+    }
     endLoop();
-    if (keepAnchor) { anchor ??= cursor; } else { anchor = null; }
+    if (keepAnchor) {
+      anchor ??= cursor;
+    } else {
+      anchor = null;
+    }
     cursor = Math.min(Math.max(0, word), transcript.count - 1);
     folds.unfold(cursor);
     show(cursor);
-    if (seek && !player.playing) { player.seek(transcript.starts[chosen()[0]] / 1000); }
+    if (seek && !player.playing) {
+      player.seek(transcript.starts[chosen()[0]] / 1000);
+    }
     paint();
   }
 
   function paint() {
     lights.chosen.clear();
     const [first, last] = chosen();
-    if (anchor === null) { actions.hidden = true; return; }
+    if (anchor === null) {
+      actions.hidden = true;
+      return;
+    }
     lights.chosen.add(transcript.range(first, last));
-    document.querySelector("#actions [data-action=aside] span").textContent = Array.from({ length: last - first + 1 }, (_, i) => first + i).every((word) => transcript.isAside(word)) ? "Bring back" : "Set aside";
+    document.querySelector("#actions [data-action=aside] span").textContent = Array.from(
+      { length: last - first + 1 },
+      (_, i) => first + i,
+    ).every((word) => transcript.isAside(word))
+      ? "Bring back"
+      : "Set aside";
     actions.hidden = document.querySelector(".beside[open]") !== null;
     const left = page.getBoundingClientRect().right - actions.offsetWidth - 14;
     placeBeside(actions, first, last, left);
     const count = last - first + 1;
-    document.getElementById("selected-figure").textContent = `${count} ${count === 1 ? "word" : "words"} · ${((transcript.ends[last] - transcript.starts[first]) / 1000).toFixed(1)} s`;
+    document.getElementById("selected-figure").textContent =
+      `${count} ${count === 1 ? "word" : "words"} · ${((transcript.ends[last] - transcript.starts[first]) / 1000).toFixed(1)} s`;
   }
 
   // Below the words, so that it hides none of them; above where there is no room below.
   function placeBeside(element, first, last, left) {
-    const boxes = transcript.range(first, last).getClientRects(), view = page.getBoundingClientRect();
-    const height = element.offsetHeight, end = boxes[boxes.length - 1], below = end ? end.bottom + 6 : view.top;
+    const boxes = transcript.range(first, last).getClientRects(),
+      view = page.getBoundingClientRect();
+    const height = element.offsetHeight,
+      end = boxes[boxes.length - 1],
+      below = end ? end.bottom + 6 : view.top;
     const top = below + height <= view.bottom - 8 ? below : (boxes[0]?.top ?? view.top) - height - 6;
     element.style.setProperty("top", `${Math.min(Math.max(view.top + 8, top), view.bottom - height - 8)}px`);
     element.style.setProperty("left", `${left}px`);
@@ -109,28 +167,39 @@ function begin() {
   // A step by words passes over what is folded.
   function stepWord(step, keepAnchor) {
     const next = transcript.inSight(Math.min(Math.max(0, cursor + step), transcript.count - 1), step);
-    if (next !== null) { choose(next, keepAnchor); }
+    if (next !== null) {
+      choose(next, keepAnchor);
+    }
   }
 
   function goTo(number) {
     const word = transcript.placeOf(Number(number));
-    if (word !== null) { choose(word, false); }
+    if (word !== null) {
+      choose(word, false);
+    }
   }
 
   // The word that the address names; another address of the same page does not load it again.
   function goToAsked() {
     const asked = /^#word-(\d+)$/.exec(location.hash);
-    if (asked) { goTo(asked[1]); }
+    if (asked) {
+      goTo(asked[1]);
+    }
     return asked !== null;
   }
 
   // Reading goes on where it was left, in this browser; a sitting that was never read begins at its first word, where there are pictures.
   const placeKey = `read-place-${root.dataset.sitting}`;
   function goToWhereItWasLeft() {
-    const left = Number(localStorage.getItem(placeKey) ?? NaN), word = transcript.placeOf(left);
+    const left = Number(localStorage.getItem(placeKey) ?? NaN),
+      word = transcript.placeOf(left);
     choose(word ?? transcript.inSight(0, 1) ?? 0, false);
   }
-  window.addEventListener("pagehide", () => { if (transcript.count > 0) { localStorage.setItem(placeKey, transcript.numbers[cursor]); } });
+  window.addEventListener("pagehide", () => {
+    if (transcript.count > 0) {
+      localStorage.setItem(placeKey, transcript.numbers[cursor]);
+    }
+  });
   window.addEventListener("hashchange", goToAsked);
 
   function letGo() {
@@ -140,8 +209,14 @@ function begin() {
   }
 
   function playOrStop() {
-    if (!player.sound) { say("The sound for playing is still being made. It starts by itself in the list of work in hand."); return; }
-    if (player.playing) { player.stop(); return; }
+    if (!player.sound) {
+      say("The sound for playing is still being made. It starts by itself in the list of work in hand.");
+      return;
+    }
+    if (player.playing) {
+      player.stop();
+      return;
+    }
     player.play();
   }
 
@@ -153,8 +228,15 @@ function begin() {
 
   // Sends what is to be done with words: the answer goes into their turn where one holds them all.
   function send(query, first, last) {
-    const turn = transcript.turnOf(first), one = turn === transcript.turnOf(last);
-    return htmx.ajax("POST", `?handler=${query}`, one ? { target: `#${turn.element.id}`, swap: "innerHTML", select: `#${turn.element.id} > *` } : { target: "#page", swap: "outerHTML" });
+    const turn = transcript.turnOf(first),
+      one = turn === transcript.turnOf(last);
+    return htmx.ajax(
+      "POST",
+      `?handler=${query}`,
+      one
+        ? { target: `#${turn.element.id}`, swap: "innerHTML", select: `#${turn.element.id} > *` }
+        : { target: "#page", swap: "outerHTML" },
+    );
   }
 
   // With the selected words; the cursor goes to the first one.
@@ -169,11 +251,20 @@ function begin() {
 
   // What is open about the words is right as it is; then on to the next of its kind.
   function settle() {
-    const [first, last] = chosen(), turn = transcript.turnOf(first), voice = turn.unsure && first === turn.first && last === turn.first + turn.words.length - 1;
+    const [first, last] = chosen(),
+      turn = transcript.turnOf(first),
+      voice = turn.unsure && first === turn.first && last === turn.first + turn.words.length - 1;
     const open = voice || Array.from({ length: last - first + 1 }, (_, i) => transcript.at(first + i)).some((word) => word.doubtful);
-    if (!open) { say("Nothing is doubtful here. N goes to the next doubtful word, W to the next unsure voice."); return; }
+    if (!open) {
+      say("Nothing is doubtful here. N goes to the next doubtful word, W to the next unsure voice.");
+      return;
+    }
     send(`Settle&voice=${voice}&first=${transcript.numbers[first]}&last=${transcript.numbers[last]}`, first, last);
-    if (voice) { nextUnsure(first); } else { nextDoubtful(first, last); }
+    if (voice) {
+      nextUnsure(first);
+    } else {
+      nextDoubtful(first, last);
+    }
   }
 
   function mark() {
@@ -184,17 +275,30 @@ function begin() {
   function nextFlag() {
     const flags = [...document.querySelectorAll(".flag")].map(({ dataset }) => transcript.placeOf(Number(dataset.word)));
     const next = flags.find((word) => word > cursor) ?? flags[0];
-    if (next === undefined) { say("There is no flag yet. F puts one."); return; }
+    if (next === undefined) {
+      say("There is no flag yet. F puts one.");
+      return;
+    }
     choose(next, false);
   }
 
   // From the selected words to another run of the recogniser over them.
   function again() {
-    const [first, last] = chosen(), clockOf = (ms) => { const s = Math.max(0, ms) / 1000; return `${Math.floor(s / 3600)}:${String(Math.floor(s / 60) % 60).padStart(2, "0")}:${(s % 60).toFixed(1).padStart(4, "0")}`; };
-    location.href = `${location.pathname}/texts?from=${clockOf(transcript.starts[first] - 200)}&to=${clockOf(transcript.ends[last] + 200)}#again`;
+    const [first, last] = chosen(),
+      clockOf = (ms) => {
+        const s = Math.max(0, ms) / 1000;
+        return `${Math.floor(s / 3600)}:${String(Math.floor(s / 60) % 60).padStart(2, "0")}:${(s % 60).toFixed(1).padStart(4, "0")}`;
+      };
+    const from = clockOf(transcript.starts[first] - 200),
+      to = clockOf(transcript.ends[last] + 200);
+    location.href = `${location.pathname}/texts?from=${from}&to=${to}#again`;
   }
 
-  const choice = choices(root, () => { find(); paint(); strip.view(page, transcript); });
+  const choice = choices(root, () => {
+    find();
+    paint();
+    strip.view(page, transcript);
+  });
   const { find, field } = finding(read, choice);
 
   function undo(redo) {
@@ -203,9 +307,13 @@ function begin() {
 
   // The next turn whose voice is unsure, selected as a whole; but for the one that is being settled.
   function nextUnsure(settled = null) {
-    const here = transcript.turnOf(cursor), unsure = transcript.turns.filter((turn) => turn.unsure && (settled === null || turn !== transcript.turnOf(settled)));
+    const here = transcript.turnOf(cursor),
+      unsure = transcript.turns.filter((turn) => turn.unsure && (settled === null || turn !== transcript.turnOf(settled)));
     const next = unsure.find((turn) => turn.first > here.first) ?? unsure[0];
-    if (!next) { settledAll("No voice is unsure any more."); return; }
+    if (!next) {
+      settledAll("No voice is unsure any more.");
+      return;
+    }
     anchor = null;
     choose(next.first, false);
     anchor = next.first;
@@ -225,9 +333,13 @@ function begin() {
   }
 
   function loop() {
-    if (player.loop) { endLoop(); return; }
+    if (player.loop) {
+      endLoop();
+      return;
+    }
     document.querySelector('[data-action="loop"]').setAttribute("aria-pressed", "true");
-    const turn = transcript.turnOf(cursor), [first, last] = anchor === null ? [turn.first, turn.first + turn.words.length - 1] : chosen();
+    const turn = transcript.turnOf(cursor),
+      [first, last] = anchor === null ? [turn.first, turn.first + turn.words.length - 1] : chosen();
     player.loop = [transcript.starts[first] / 1000, transcript.ends[last] / 1000];
     player.seek(player.loop[0]);
     player.play(player.loop[1]);
@@ -238,12 +350,19 @@ function begin() {
     rates.selectedIndex = Math.min(Math.max(0, rates.selectedIndex + step), rates.length - 1);
     player.setRate(Number(rates.value));
   }
-  rates.addEventListener("change", () => { pace(0); page.focus({ preventScroll: true }); });
+  rates.addEventListener("change", () => {
+    pace(0);
+    page.focus({ preventScroll: true });
+  });
 
   // The next doubtful word; but for those that are being settled.
   function nextDoubtful(first = -1, last = -1) {
-    const doubtful = transcript.doubtful.filter((word) => word < first || word > last), next = doubtful.find((word) => word > Math.max(cursor, last)) ?? doubtful[0];
-    if (next === undefined) { settledAll("No word is doubtful any more."); return; }
+    const doubtful = transcript.doubtful.filter((word) => word < first || word > last),
+      next = doubtful.find((word) => word > Math.max(cursor, last)) ?? doubtful[0];
+    if (next === undefined) {
+      settledAll("No word is doubtful any more.");
+      return;
+    }
     const [from, to] = transcript.unit(next);
     anchor = null;
     choose(from, false);
@@ -255,14 +374,19 @@ function begin() {
   // The first word in sight of the next turn that shows one.
   function turnStep(step) {
     for (let at = transcript.turns.indexOf(transcript.turnOf(cursor)) + step; at >= 0 && at < transcript.turns.length; at += step) {
-      const turn = transcript.turns[at], word = transcript.inSight(turn.first, 1);
-      if (word !== null && word < turn.first + turn.words.length) { return word; }
+      const turn = transcript.turns[at],
+        word = transcript.inSight(turn.first, 1);
+      if (word !== null && word < turn.first + turn.words.length) {
+        return word;
+      }
     }
-    return step < 0 ? transcript.inSight(0, 1) ?? cursor : cursor;
+    return step < 0 ? (transcript.inSight(0, 1) ?? cursor) : cursor;
   }
 
   // One word on lies to the left where the script runs so.
-  function onward() { return transcript.turnOf(cursor).element.querySelector(".speech").dir === "rtl" ? -1 : 1; }
+  function onward() {
+    return transcript.turnOf(cursor).element.querySelector(".speech").dir === "rtl" ? -1 : 1;
+  }
 
   function size(step) {
     const now = parseInt(getComputedStyle(document.documentElement).getPropertyValue("--speech-size"), 10) || 19;
@@ -272,78 +396,193 @@ function begin() {
   }
 
   let scrolled = 0;
-  root.addEventListener("scroll", () => {
-    if (!actions.hidden) { paint(); }
-    cancelAnimationFrame(scrolled);
-    scrolled = requestAnimationFrame(() => strip.view(page, transcript));
-  }, { passive: true, capture: true });
+  root.addEventListener(
+    "scroll",
+    () => {
+      if (!actions.hidden) {
+        paint();
+      }
+      cancelAnimationFrame(scrolled);
+      scrolled = requestAnimationFrame(() => strip.view(page, transcript));
+    },
+    { passive: true, capture: true },
+  );
 
   onKey((event) => {
     const shift = event.shiftKey;
     switch (event.key) {
-      case " ": playOrStop(); return true;
-      case "ArrowLeft": stepWord(-onward(), shift); return true;
-      case "ArrowRight": stepWord(onward(), shift); return true;
-      case "ArrowUp": choose(turnStep(-1), shift); return true;
-      case "ArrowDown": choose(turnStep(1), shift); return true;
-      case "Enter": playSelection(); return true;
-      case "Escape": letGo(); return true;
+      case " ":
+        playOrStop();
+        return true;
+      case "ArrowLeft":
+        stepWord(-onward(), shift);
+        return true;
+      case "ArrowRight":
+        stepWord(onward(), shift);
+        return true;
+      case "ArrowUp":
+        choose(turnStep(-1), shift);
+        return true;
+      case "ArrowDown":
+        choose(turnStep(1), shift);
+        return true;
+      case "Enter":
+        playSelection();
+        return true;
+      case "Escape":
+        letGo();
+        return true;
       default:
     }
     switch (event.key.toLowerCase()) {
-      case "b": keep(); return true;
-      case "x": if (anchor !== null) { change("Aside"); return true; } return false;
-      case "y": settle(); return true;
-      case "f": if (shift) { nextFlag(); } else { flag(); } return true;
-      case "t": theme(); return true;
-      case "c": copyNow(); return true;
-      case "a": change("Case", true); return true;
-      case ".": mark(); return true;
-      case "e": correct(); return true;
-      case "i": insert(); return true;
-      case "v": whoSaysIt(); return true;
-      case "o": if (anchor !== null) { change("Hide"); return true; } return false;
-      case "j": if (anchor !== null) { change("Join"); return true; } return false;
-      case "/": field.focus(); return true;
-      case "n": nextDoubtful(); return true;
-      case "w": nextUnsure(); return true;
-      case "l": loop(); return true;
-      case "-": pace(-1); return true;
-      case "+": case "=": pace(1); return true;
-      case "u": undo(shift); return true;
-      default: return /^[1-9]$/.test(event.key) && enlarge(event.key);
+      case "b":
+        keep();
+        return true;
+      case "x":
+        if (anchor !== null) {
+          change("Aside");
+          return true;
+        }
+        return false;
+      case "y":
+        settle();
+        return true;
+      case "f":
+        if (shift) {
+          nextFlag();
+        } else {
+          flag();
+        }
+        return true;
+      case "t":
+        theme();
+        return true;
+      case "c":
+        copyNow();
+        return true;
+      case "a":
+        change("Case", true);
+        return true;
+      case ".":
+        mark();
+        return true;
+      case "e":
+        correct();
+        return true;
+      case "i":
+        insert();
+        return true;
+      case "v":
+        whoSaysIt();
+        return true;
+      case "o":
+        if (anchor !== null) {
+          change("Hide");
+          return true;
+        }
+        return false;
+      case "j":
+        if (anchor !== null) {
+          change("Join");
+          return true;
+        }
+        return false;
+      case "/":
+        field.focus();
+        return true;
+      case "n":
+        nextDoubtful();
+        return true;
+      case "w":
+        nextUnsure();
+        return true;
+      case "l":
+        loop();
+        return true;
+      case "-":
+        pace(-1);
+        return true;
+      case "+":
+      case "=":
+        pace(1);
+        return true;
+      case "u":
+        undo(shift);
+        return true;
+      default:
+        return /^[1-9]$/.test(event.key) && enlarge(event.key);
     }
   });
 
   document.addEventListener("click", (event) => {
     const button = event.target.closest("[data-action]");
     const byAction = {
-      play: playOrStop, keep, aside: () => change("Aside"), flag: () => flag(), "flag-of": () => flag(transcript.placeOf(Number(button.dataset.word)), button), "next-flag": nextFlag, "copy-now": copyNow, case: () => change("Case", true), mark, again,
-      unfold: () => folds.toggle(button), "bite-of": () => themeOf(document.querySelector(`#bite-marks li[data-bite="${button.dataset.bite}"]`)),
-      correct, insert, voice: whoSaysIt, hide: () => change("Hide"), join: () => change("Join"), take, copy: copyAsAsked, replace: () => document.getElementById("replace-dialog").showModal(), "play-selection": playSelection, settle, "next-doubtful": () => nextDoubtful(), "next-unsure": () => nextUnsure(), loop, undo: () => undo(false),
-      smaller: () => size(-1), larger: () => size(1),
+      play: playOrStop,
+      keep,
+      aside: () => change("Aside"),
+      flag: () => flag(),
+      "flag-of": () => flag(transcript.placeOf(Number(button.dataset.word)), button),
+      "next-flag": nextFlag,
+      "copy-now": copyNow,
+      case: () => change("Case", true),
+      mark,
+      again,
+      unfold: () => folds.toggle(button),
+      "bite-of": () => themeOf(document.querySelector(`#bite-marks li[data-bite="${button.dataset.bite}"]`)),
+      correct,
+      insert,
+      voice: whoSaysIt,
+      hide: () => change("Hide"),
+      join: () => change("Join"),
+      take,
+      copy: copyAsAsked,
+      replace: () => document.getElementById("replace-dialog").showModal(),
+      "play-selection": playSelection,
+      settle,
+      "next-doubtful": () => nextDoubtful(),
+      "next-unsure": () => nextUnsure(),
+      loop,
+      undo: () => undo(false),
+      smaller: () => size(-1),
+      larger: () => size(1),
       angle: () => enlarge(button.closest(".angle").dataset.angle),
       "name-voice": () => nameVoice(button.closest("[data-voice]").dataset.voice, button.querySelector("span").textContent),
-      follow: () => { follow = !follow; button.setAttribute("aria-pressed", follow); },
+      follow: () => {
+        follow = !follow;
+        button.setAttribute("aria-pressed", follow);
+      },
     };
     if (button && byAction[button.dataset.action]) {
       // After a click with the mouse the keys act on the page as before, and Space does not press the button again.
-      if (event.detail > 0 && button.closest("#read, #actions")) { page.focus({ preventScroll: true }); }
+      if (event.detail > 0 && button.closest("#read, #actions")) {
+        page.focus({ preventScroll: true });
+      }
       byAction[button.dataset.action]();
       return;
     }
     const bar = event.target.closest(".strip-voice");
-    if (bar) { goTo(bar.dataset.first); } else if (event.target.closest("#strip")) { choose(Math.max(0, transcript.wordAt(1000 * strip.at(event.clientY))), false); }
+    if (bar) {
+      goTo(bar.dataset.first);
+    } else if (event.target.closest("#strip")) {
+      choose(Math.max(0, transcript.wordAt(1000 * strip.at(event.clientY))), false);
+    }
   });
 
   // A click goes to the word; drawing over words selects them.
   document.addEventListener("mouseup", (event) => {
-    if (!event.target.closest?.("#page .speech") || event.target.closest("button")) { return; }
+    if (!event.target.closest?.("#page .speech") || event.target.closest("button")) {
+      return;
+    }
     const selection = getSelection();
-    if (selection.rangeCount === 0) { return; }
+    if (selection.rangeCount === 0) {
+      return;
+    }
     const range = selection.getRangeAt(0);
-    const first = transcript.wordOf(range.startContainer, range.startOffset + (selection.isCollapsed ? 0 : 1)), last = transcript.wordOf(range.endContainer, range.endOffset);
-    if (first === null || last === null) { return; }
+    const first = transcript.wordOf(range.startContainer, range.startOffset + (selection.isCollapsed ? 0 : 1)),
+      last = transcript.wordOf(range.endContainer, range.endOffset);
+    if (first === null || last === null) {
+      return;
+    }
     endLoop();
     const drawn = !selection.isCollapsed && selection.toString().trim().length > 0;
     selection.removeAllRanges();
@@ -361,22 +600,31 @@ function begin() {
     }
   });
 
-  // A page that is laid anew stays where it was: the first turn that is seen keeps its place. How far it was scrolled does not tell, since turns out of sight have no exact height yet.
+  // A page that is laid anew stays where it was: the first turn that is seen keeps its place. How far it was scrolled does not tell, since
+  // turns out of sight have no exact height yet.
   let held = null;
   document.addEventListener("htmx:beforeSwap", ({ detail }) => {
-    if (detail.target !== page) { return; }
-    const top = page.getBoundingClientRect().top, turn = transcript.turns.find(({ element }) => element.getBoundingClientRect().bottom > top);
+    if (detail.target !== page) {
+      return;
+    }
+    const top = page.getBoundingClientRect().top,
+      turn = transcript.turns.find(({ element }) => element.getBoundingClientRect().bottom > top);
     held = turn ? { number: transcript.numbers[turn.first], by: turn.element.getBoundingClientRect().top - top } : null;
   });
   function holdPlace() {
-    const place = held && transcript.placeOf(held.number), by = held?.by;
+    const place = held && transcript.placeOf(held.number),
+      by = held?.by;
     held = null;
-    if (place === null) { return; }
+    if (place === null) {
+      return;
+    }
     const { element } = transcript.turnOf(place);
     // What comes into sight gets its true height only then, so that it takes a few frames to stand still.
     const settle = (times) => {
       page.scrollTop += element.getBoundingClientRect().top - page.getBoundingClientRect().top - by;
-      if (times > 0) { requestAnimationFrame(() => settle(times - 1)); }
+      if (times > 0) {
+        requestAnimationFrame(() => settle(times - 1));
+      }
     };
     settle(4);
   }
@@ -387,10 +635,17 @@ function begin() {
       strip.now(player.now);
       strip.view(page, transcript);
     }
-    if (player.sound !== root.querySelector("#sound")) { player.find(); }
-    if (!target.closest("#page")) { return; }
+    if (player.sound !== root.querySelector("#sound")) {
+      player.find();
+    }
+    if (!target.closest("#page")) {
+      return;
+    }
     page = document.getElementById("page");
-    if (target.id === "bite-marks") { lights.biteMarks(); return; }
+    if (target.id === "bite-marks") {
+      lights.biteMarks();
+      return;
+    }
     const turn = target.closest(".turn") && transcript.readAgain(target.closest(".turn"));
     if (turn) {
       folds.again();
@@ -403,27 +658,35 @@ function begin() {
     }
     find();
     lit = -1;
-    light(transcript.wordAt((player.now * 1000) + 5));
+    light(transcript.wordAt(player.now * 1000 + 5));
     paint();
   });
 
   // What this page shows of the text's changes: all of them when it was laid anew, one more when only a turn was.
   const seen = document.getElementById("seen");
   document.addEventListener("changed", ({ detail }) => {
-    if (detail.whole || Number(seen.value) === detail.version - 1) { seen.value = detail.version; }
+    if (detail.whole || Number(seen.value) === detail.version - 1) {
+      seen.value = detail.version;
+    }
     forgetSeen();
   });
 
   // News of a change may overtake the answer to the one who made it.
   function forgetSeen() {
     const line = document.querySelector("#others [data-version]");
-    if (line && Number(line.dataset.version) <= Number(seen.value)) { line.remove(); }
+    if (line && Number(line.dataset.version) <= Number(seen.value)) {
+      line.remove();
+    }
   }
 
   const stored = Number(localStorage.getItem("speech-size"));
-  if (stored >= 14 && stored <= 34) { document.documentElement.style.setProperty("--speech-size", `${stored}px`); }
+  if (stored >= 14 && stored <= 34) {
+    document.documentElement.style.setProperty("--speech-size", `${stored}px`);
+  }
   lights.mark();
-  if (!goToAsked()) { goToWhereItWasLeft(); }
+  if (!goToAsked()) {
+    goToWhereItWasLeft();
+  }
   strip.view(page, transcript);
   page.focus({ preventScroll: true });
   root.dataset.ready = "true";

@@ -1,4 +1,5 @@
-// The words of the page: the text of a turn, in a node or a few between its marks, with times beside it. Words are counted through the whole page; the server knows each by its number, which stays when words are added before it.
+// The words of the page: the text of a turn, in a node or a few between its marks, with times beside it. Words are counted through the
+// whole page; the server knows each by its number, which stays when words are added before it.
 export class Transcript {
   constructor(page) {
     this.page = page;
@@ -26,17 +27,25 @@ export class Transcript {
   note(word, place = this.starts.length) {
     this.starts[place] = word.start;
     this.ends[place] = word.end;
-    if (word.doubtful) { this.doubtful.push(place); }
-    if (word.hidden) { this.hidden.push(place); }
+    if (word.doubtful) {
+      this.doubtful.push(place);
+    }
+    if (word.hidden) {
+      this.hidden.push(place);
+    }
   }
 
   // Reads one turn again that was drawn anew. Returns it, or null when it has other words than before, so that all must be read.
   readAgain(element) {
-    const at = this.turns.findIndex((turn) => turn.element.id === element.id), before = this.turns[at];
+    const at = this.turns.findIndex((turn) => turn.element.id === element.id),
+      before = this.turns[at];
     const turn = before && readTurn(element, before.first);
-    if (!turn || turn.words.length !== before.words.length || turn.words.some((word, i) => word.number !== before.words[i].number)) { return null; }
+    if (!turn || turn.words.length !== before.words.length || turn.words.some((word, i) => word.number !== before.words[i].number)) {
+      return null;
+    }
     this.turns[at] = turn;
-    const elsewhere = (place) => place < turn.first || place >= turn.first + turn.words.length, inOrder = (a, b) => a - b;
+    const elsewhere = (place) => place < turn.first || place >= turn.first + turn.words.length,
+      inOrder = (a, b) => a - b;
     this.doubtful = this.doubtful.filter(elsewhere);
     this.hidden = this.hidden.filter(elsewhere);
     turn.words.forEach((word, i) => this.note(word, turn.first + i));
@@ -46,97 +55,149 @@ export class Transcript {
   }
 
   // The place of the word with a number; null when it is not read.
-  placeOf(number) { return this.places.get(number) ?? null; }
+  placeOf(number) {
+    return this.places.get(number) ?? null;
+  }
 
-  at(place) { const turn = this.turnOf(place); return turn.words[place - turn.first]; }
-  isHidden(place) { return this.at(place).hidden; }
-  isJoined(place) { return this.at(place).joined; }
-  isAside(place) { return this.at(place).aside; }
+  at(place) {
+    const turn = this.turnOf(place);
+    return turn.words[place - turn.first];
+  }
+  isHidden(place) {
+    return this.at(place).hidden;
+  }
+  isJoined(place) {
+    return this.at(place).joined;
+  }
+  isAside(place) {
+    return this.at(place).aside;
+  }
 
   // The mark that a word is folded into; null when the word is in sight.
   foldOf(place) {
-    const turn = this.turnOf(place), word = turn.words[place - turn.first];
-    if (!word.aside) { return null; }
+    const turn = this.turnOf(place),
+      word = turn.words[place - turn.first];
+    if (!word.aside) {
+      return null;
+    }
     const { parentElement } = between(turn, word.from, turn, word.from + word.letters).startContainer;
     return getComputedStyle(parentElement).display === "none" ? parentElement.previousElementSibling : null;
   }
 
   // The nearest word in a direction, from a place on, that is in sight; null when there is none.
   inSight(place, step) {
-    while (place >= 0 && place < this.count && this.at(place).aside && this.foldOf(place)) { place += step; }
+    while (place >= 0 && place < this.count && this.at(place).aside && this.foldOf(place)) {
+      place += step;
+    }
     return place >= 0 && place < this.count ? place : null;
   }
 
   // The first and last place of the word that is read at a place: joined words are one.
   unit(word) {
-    const turn = this.turnOf(word), joined = (place) => turn.words[place - turn.first]?.joined;
-    let first = word, last = word;
-    while (joined(first)) { first -= 1; }
-    while (joined(last + 1)) { last += 1; }
+    const turn = this.turnOf(word),
+      joined = (place) => turn.words[place - turn.first]?.joined;
+    let first = word,
+      last = word;
+    while (joined(first)) {
+      first -= 1;
+    }
+    while (joined(last + 1)) {
+      last += 1;
+    }
     return [first, last];
   }
 
-  get count() { return this.starts.length; }
+  get count() {
+    return this.starts.length;
+  }
 
   turnOf(word) {
-    let low = 0, high = this.turns.length - 1;
+    let low = 0,
+      high = this.turns.length - 1;
     while (low < high) {
       const middle = (low + high + 1) >> 1;
-      if (this.turns[middle].first <= word) { low = middle; } else { high = middle - 1; }
+      if (this.turns[middle].first <= word) {
+        low = middle;
+      } else {
+        high = middle - 1;
+      }
     }
     return this.turns[low];
   }
 
   // The word that is said at a time in ms, or the last one before it; −1 before the first.
   wordAt(ms) {
-    let low = -1, high = this.count - 1;
+    let low = -1,
+      high = this.count - 1;
     while (low < high) {
       const middle = (low + high + 1) >> 1;
-      if (this.starts[middle] <= ms) { low = middle; } else { high = middle - 1; }
+      if (this.starts[middle] <= ms) {
+        low = middle;
+      } else {
+        high = middle - 1;
+      }
     }
     return low;
   }
 
   // A range over words first..last, both included, which may span turns.
   range(first, last) {
-    const a = this.turnOf(first), b = this.turnOf(last), end = b.words[last - b.first];
+    const a = this.turnOf(first),
+      b = this.turnOf(last),
+      end = b.words[last - b.first];
     return between(a, a.words[first - a.first].from, b, end.from + end.letters);
   }
 
   text(first, last) {
     const parts = [];
     for (const turn of this.turns) {
-      const from = Math.max(first, turn.first), to = Math.min(last, turn.first + turn.words.length - 1);
+      const from = Math.max(first, turn.first),
+        to = Math.min(last, turn.first + turn.words.length - 1);
       if (from <= to) {
-        const a = turn.words[from - turn.first], b = turn.words[to - turn.first];
+        const a = turn.words[from - turn.first],
+          b = turn.words[to - turn.first];
         parts.push(turn.text.slice(a.from, b.from + b.letters));
       }
     }
     return parts.join(" ");
   }
 
-  // Every place of a text, as ranges with the word where each begins: anywhere or as whole words, in any case or the same, and near spellings word by word.
+  // Every place of a text, as ranges with the word where each begins: anywhere or as whole words, in any case or the same, and near
+  // spellings word by word.
   find(text, { whole = false, sameCase = false, near = false } = {}) {
-    const fold = (words) => sameCase ? words : words.toLocaleLowerCase();
-    const wanted = fold(text.trim()), places = [];
-    if (wanted && (whole || near)) { return this.findWords(wanted.split(/\s+/), fold, near); }
+    const fold = (words) => (sameCase ? words : words.toLocaleLowerCase());
+    const wanted = fold(text.trim()),
+      places = [];
+    if (wanted && (whole || near)) {
+      return this.findWords(wanted.split(/\s+/), fold, near);
+    }
     for (const turn of wanted ? this.turns : []) {
       const said = fold(turn.text);
       for (let at = said.indexOf(wanted); at >= 0; at = said.indexOf(wanted, at + wanted.length)) {
-        places.push({ range: between(turn, at, turn, Math.min(turn.text.length, at + wanted.length)), word: turn.first + wordAtLetter(turn, at + 1) });
+        places.push({
+          range: between(turn, at, turn, Math.min(turn.text.length, at + wanted.length)),
+          word: turn.first + wordAtLetter(turn, at + 1),
+        });
       }
     }
     return places;
   }
 
   findWords(wanted, fold, near) {
-    const asked = wanted.map(bare), places = [];
+    const asked = wanted.map(bare),
+      places = [];
     const fits = (word, other) => word === other || (near && closeTo(word, other));
     for (const turn of this.turns) {
-      const units = unitsOf(turn), said = units.map(([first, last]) => bare(fold(turn.text.slice(turn.words[first].from, turn.words[last].from + turn.words[last].letters))));
+      const units = unitsOf(turn),
+        said = units.map(([first, last]) =>
+          bare(fold(turn.text.slice(turn.words[first].from, turn.words[last].from + turn.words[last].letters))),
+        );
       for (let i = 0; i + asked.length <= said.length; i += 1) {
         if (asked.every((word, n) => fits(said[i + n], word))) {
-          places.push({ range: this.range(turn.first + units[i][0], turn.first + units[i + asked.length - 1][1]), word: turn.first + units[i][0] });
+          places.push({
+            range: this.range(turn.first + units[i][0], turn.first + units[i + asked.length - 1][1]),
+            word: turn.first + units[i][0],
+          });
           i += asked.length - 1;
         }
       }
@@ -163,7 +224,9 @@ function wordAtLetter(turn, letter) {
 
 // From a letter of one turn's text to a letter of another's, which is not in it any more.
 function between(a, from, b, to) {
-  const range = new Range(), start = a.nodes.findLast(({ at }) => at <= from), end = b.nodes.findLast(({ at }) => at < to) ?? b.nodes[0];
+  const range = new Range(),
+    start = a.nodes.findLast(({ at }) => at <= from),
+    end = b.nodes.findLast(({ at }) => at < to) ?? b.nodes[0];
   range.setStart(start.node, from - start.at);
   range.setEnd(end.node, to - end.at);
   return range;
@@ -172,12 +235,19 @@ function between(a, from, b, to) {
 // The words as they are read, each as its first and last part.
 function unitsOf(turn) {
   const units = [];
-  turn.words.forEach((word, i) => { if (word.joined && units.length > 0) { units[units.length - 1][1] = i; } else { units.push([i, i]); } });
+  turn.words.forEach((word, i) => {
+    if (word.joined && units.length > 0) {
+      units[units.length - 1][1] = i;
+    } else {
+      units.push([i, i]);
+    }
+  });
   return units;
 }
 
 function readTurn(element, first) {
-  const paragraph = element.querySelector(".speech"), nodes = [];
+  const paragraph = element.querySelector(".speech"),
+    nodes = [];
   let text = "";
   for (const part of paragraph.childNodes) {
     const node = part.nodeType === Node.TEXT_NODE ? part : part.className === "aside" ? part.firstChild : null;
@@ -186,13 +256,31 @@ function readTurn(element, first) {
       text += node.data;
     }
   }
-  let from = 0, start = 0, number = Number(element.dataset.first);
+  let from = 0,
+    start = 0,
+    number = Number(element.dataset.first);
   const words = paragraph.dataset.times.split(" ").map((field) => {
-    const [gap, length, letters] = field.split(","), own = letters.indexOf("#"), joined = letters.includes("+");
+    const [gap, length, letters] = field.split(","),
+      own = letters.indexOf("#"),
+      joined = letters.includes("+");
     start += Number(gap);
-    if (joined) { from -= 1; }
-    if (own >= 0) { number = Number(letters.slice(own + 1)); }
-    const word = { number, start, end: start + Number(length), from, letters: parseInt(letters, 10), doubtful: letters.includes("?"), hidden: letters.includes("-"), aside: letters.includes("~"), joined };
+    if (joined) {
+      from -= 1;
+    }
+    if (own >= 0) {
+      number = Number(letters.slice(own + 1));
+    }
+    const word = {
+      number,
+      start,
+      end: start + Number(length),
+      from,
+      letters: parseInt(letters, 10),
+      doubtful: letters.includes("?"),
+      hidden: letters.includes("-"),
+      aside: letters.includes("~"),
+      joined,
+    };
     from += word.letters + 1;
     number += 1;
     return word;
@@ -200,12 +288,16 @@ function readTurn(element, first) {
   return { element, nodes, text, first, unsure: Boolean(element.querySelector(".unsure-voice")), voice: element.dataset.voice, words };
 }
 
-function bare(word) { return word.replace(/^[^\p{L}\p{N}]+|[^\p{L}\p{N}]+$/gu, ""); }
+function bare(word) {
+  return word.replace(/^[^\p{L}\p{N}]+|[^\p{L}\p{N}]+$/gu, "");
+}
 
 // Near spellings: one letter in four may be another, be missing or be too many; words of up to three letters must be the same.
 function closeTo(one, other) {
   const most = Math.floor(Math.max(one.length, other.length) / 4);
-  if (most === 0 || Math.abs(one.length - other.length) > most) { return false; }
+  if (most === 0 || Math.abs(one.length - other.length) > most) {
+    return false;
+  }
   let row = Array.from({ length: other.length + 1 }, (_, j) => j);
   for (let i = 1; i <= one.length; i += 1) {
     const next = [i];
