@@ -25,6 +25,7 @@ public sealed class DataFolder : IDisposable
 
     private DataFolder(string path, FileStream held) => (this.path, this.held) = (path, held);
 
+    /// <summary>Where the keys are kept that sign what browsers send back.</summary>
     public string Keys => Path.Combine(path, "keys");
 
     /// <summary>
@@ -58,6 +59,7 @@ public sealed class DataFolder : IDisposable
         }
     }
 
+    /// <inheritdoc/>
     public void Dispose() => held.Dispose();
 
     private static string PidFile(string path) => Path.Combine(path, "ember.pid");

@@ -11,6 +11,7 @@ public static class ErrorWords
         Unreadable = 10,
         ReadOnly = 8;
 
+    /// <summary>What went wrong, as a person at the terminal reads it: what, where, what to do.</summary>
     public static string Of(Exception e) =>
         e switch
         {

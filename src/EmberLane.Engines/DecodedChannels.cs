@@ -23,6 +23,7 @@ public sealed class DecodedChannels : IAsyncDisposable
         decoding = DecodeAsync(path, track, channels, rate);
     }
 
+    /// <summary>How many channels are decoded.</summary>
     public int Channels { get; }
 
     /// <summary>Begins to decode channels of a track, by their place in it, at <paramref name="rate"/> samples a second.</summary>
@@ -41,6 +42,7 @@ public sealed class DecodedChannels : IAsyncDisposable
         return got / 2;
     }
 
+    /// <inheritdoc/>
     public async ValueTask DisposeAsync()
     {
         await stop.CancelAsync();

@@ -57,7 +57,7 @@ public static class Ffmpeg
         CancellationToken cancel
     ) => WholeAsync(output, part => [.. Part(path, facts, from, length, channel, rate), part], null, cancel, Short);
 
-    /// <summary>As <see cref="DecodePartAsync"/>, into memory.</summary>
+    /// <summary>As <c>DecodePartAsync</c>, into memory.</summary>
     public static async Task<byte[]> DecodePartAsync(
         string path,
         SourceFacts facts,

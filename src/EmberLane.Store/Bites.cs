@@ -17,6 +17,7 @@ public sealed class Bites(Database database, Transcripts transcripts, TimeProvid
         $"SELECT {Marks.MarkColumns}, b.sitting_id, m.transcript_id, b.theme, b.aside FROM bite b JOIN mark m ON m.id = b.id JOIN sitting "
         + "s ON s.id = b.sitting_id ";
 
+    /// <summary>The kept bites of a production, in the order of their sittings and times. Cost grows with all of them.</summary>
     public IReadOnlyList<Bite> Of(long productionId) =>
         database.Read(c =>
             c.Query(
@@ -113,6 +114,7 @@ public sealed class Bites(Database database, Transcripts transcripts, TimeProvid
             )
             .ToHashSet();
 
+    /// <summary>A bite that is kept; null when there is none.</summary>
     public Bite? Get(long id) =>
         database.Read(c => c.Query(Select + "WHERE b.id = $id AND b.gone = 0", ReadBite, ("$id", id))).SingleOrDefault();
 
@@ -141,6 +143,7 @@ public sealed class Bites(Database database, Transcripts transcripts, TimeProvid
     public void Describe(long id, string theme, string note, string who) =>
         Change(id, state => state with { Theme = theme, Note = note }, who);
 
+    /// <summary>Sets a bite aside, or brings it back.</summary>
     public void SetAside(long id, bool aside, string who) => Change(id, state => state with { Aside = aside }, who);
 
     /// <summary>

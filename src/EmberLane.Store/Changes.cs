@@ -17,6 +17,7 @@ public enum ChangedThing
     /// <summary>Where a file lies on its sitting's clock.</summary>
     Place,
 
+    /// <summary>A bite.</summary>
     Bite,
 
     /// <summary>The cards of a story, its title, target and counting.</summary>

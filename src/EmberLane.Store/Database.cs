@@ -121,6 +121,7 @@ public sealed class Database
         }
     }
 
+    /// <summary>Reads on a connection of its own, beside all others.</summary>
     public T Read<T>(Func<SqliteConnection, T> read)
     {
         using var connection = Open();
@@ -168,6 +169,7 @@ public sealed class Database
         }
     }
 
+    /// <summary>As <see cref="Write{T}"/>, without a result.</summary>
     public void Write(Action<SqliteConnection> change) =>
         Write(c =>
         {

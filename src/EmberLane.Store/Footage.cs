@@ -25,11 +25,13 @@ public sealed record Source(
     Placement Placement
 )
 {
+    /// <summary>Where it lies on the sitting's clock; null while it lies nowhere.</summary>
     public ClockMap? Place => Placement.Place;
 
     /// <summary>What a person wrote on it.</summary>
     public Labels Labels { get; init; } = Labels.None;
 
+    /// <summary>Whether the file is where it was.</summary>
     public FileState State { get; init; }
 
     /// <summary>
@@ -41,16 +43,23 @@ public sealed record Source(
     /// <summary>What is said aloud at its start; null until a person asked for it, empty when nothing was understood.</summary>
     public string? Said { get; init; }
 
+    /// <summary>Which camera it is of, as written, else by its tags or name.</summary>
     public string Camera => Labels.CameraOf(Facts, Name);
 
+    /// <summary>The day of the recording, as written, else as measured; may be empty.</summary>
     public string Day => Labels.DayOf(Facts);
 }
 
 /// <summary>Whether a source's file is where it was brought in from, gone, or there with other content.</summary>
 public enum FileState
 {
+    /// <summary>Where it was, with the same content.</summary>
     Here,
+
+    /// <summary>Not where it was.</summary>
     Missing,
+
+    /// <summary>There, with other content.</summary>
     Replaced,
 }
 
@@ -90,12 +99,15 @@ public sealed class Footage(Database database, TimeProvider clock)
             )
             .SingleOrDefault();
 
+    /// <summary>Begins a production and returns its id.</summary>
     public long AddProduction(string name) =>
         database.Write(c => c.Insert("INSERT INTO production (name) VALUES ($name)", ("$name", name)));
 
+    /// <summary>The sittings of a production, in the order in which they were made.</summary>
     public IReadOnlyList<Sitting> Sittings(long productionId) =>
         database.Read(c => c.Query(SittingColumns + "AND production_id = $p ORDER BY id", ReadSitting, ("$p", productionId)));
 
+    /// <summary>How far a production's footage is. One query.</summary>
     public FootageFigures Figures(long productionId) =>
         database.Read(c =>
             c.Query(
@@ -110,15 +122,20 @@ public sealed class Footage(Database database, TimeProvider clock)
                 .Single()
         );
 
+    /// <summary>A sitting; null when there is none, or it is gone.</summary>
     public Sitting? Sitting(long id) => database.Read(c => OneSitting(c, id));
 
+    /// <summary>All files of a production, in the order in which they came.</summary>
     public IReadOnlyList<Source> Sources(long productionId) =>
         database.Read(c => c.Query(SourceColumns + "WHERE production_id = $p ORDER BY id", ReadSource, ("$p", productionId)));
 
+    /// <summary>The files of a sitting, in the order in which they came.</summary>
     public IReadOnlyList<Source> SourcesOf(long sittingId) => database.Read(c => SourcesIn(c, sittingId));
 
+    /// <summary>A file; null when there is none.</summary>
     public Source? Source(long id) => database.Read(c => OneSource(c, id));
 
+    /// <summary>The file of a production with this content; null when there is none.</summary>
     public Source? SourceByFingerprint(long productionId, string fingerprint) =>
         database
             .Read(c =>

@@ -14,6 +14,7 @@ namespace EmberLane.Store;
 /// </summary>
 public sealed class Grouping(Database database, TimeProvider clock)
 {
+    /// <summary>The longest title of a sitting, in characters.</summary>
     public const int LongestTitle = Rules.LongestTitle;
 
     /// <summary>

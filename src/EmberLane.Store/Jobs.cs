@@ -19,8 +19,10 @@ public sealed record Job(
     string Payload
 )
 {
+    /// <summary>When it ended, in seconds since 1970; 0 while it has not.</summary>
     public long Ended { get; init; }
 
+    /// <summary>Whether it waits or runs.</summary>
     public bool IsOpen => State is "waiting" or "running";
 }
 
@@ -93,6 +95,7 @@ public sealed class Jobs(Database database)
             c.Execute("UPDATE job SET state = 'waiting', starts = max(0, starts - 1) WHERE id = $id AND state = 'running'", ("$id", id))
         );
 
+    /// <summary>Notes how far a job is, 0–1000, and what it is at.</summary>
     public void Progress(long id, int perMille, string detail) =>
         database.Write(c =>
             c.Execute(
@@ -163,6 +166,7 @@ public sealed class Jobs(Database database)
             )
         );
 
+    /// <summary>A job; null when there is none.</summary>
     public Job? Get(long id) => database.Read(c => c.Query(Select + "WHERE id = $id", ReadJob, ("$id", id))).SingleOrDefault();
 
     /// <summary>The newest work for a subject; null when there never was any.</summary>
@@ -220,6 +224,7 @@ public sealed class Jobs(Database database)
             }
         });
 
+    /// <summary>The files that a job left out, and why.</summary>
     public IReadOnlyList<(string Path, string Reason)> LeftOut(long jobId) =>
         database.Read(c =>
             c.Query("SELECT path, reason FROM left_out WHERE job_id = $j ORDER BY id", r => (r.GetString(0), r.GetString(1)), ("$j", jobId))

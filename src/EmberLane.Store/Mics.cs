@@ -61,6 +61,7 @@ public sealed class Mics(Database database)
             }
         });
 
+    /// <summary>Whether the channels of a source have been listened to.</summary>
     public bool IsHeard(long sourceId) =>
         database
             .Read(c => c.Query("SELECT 1 FROM channel_sound WHERE source_id = $id LIMIT 1", r => r.GetInt64(0), ("$id", sourceId)))

@@ -8,6 +8,7 @@ namespace EmberLane.Store;
 /// <summary>A production; one that was put away is out of the list and is brought back as it was.</summary>
 public sealed record Production(long Id, string Name)
 {
+    /// <summary>Put away, to be brought back.</summary>
     public bool IsAway { get; init; }
 }
 
@@ -17,6 +18,7 @@ public sealed record ProductionFigures(int Sittings, int Sources, MediaTime Foot
 /// <summary>Productions, their names, and what was chosen for each.</summary>
 public sealed class Productions(Database database, TimeProvider clock)
 {
+    /// <summary>The longest name, in characters.</summary>
     public const int LongestName = ProductionEdit.LongestName;
 
     /// <summary>All productions in the order in which they were begun, also those that were put away.</summary>
@@ -56,6 +58,7 @@ public sealed class Productions(Database database, TimeProvider clock)
             );
         });
 
+    /// <summary>What the list of productions shows of one. A few queries.</summary>
     public ProductionFigures Figures(long id) =>
         database.Read(c =>
         {

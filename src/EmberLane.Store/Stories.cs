@@ -11,10 +11,13 @@ namespace EmberLane.Store;
 /// </summary>
 public sealed record StoredStory(long Id, long ProductionId, long Version, Story Story, bool CanUndo, bool CanRedo)
 {
+    /// <summary>Its title.</summary>
     public string Title => Story.Title;
 
+    /// <summary>The label of its first frame.</summary>
     public Timecode Start => Story.Start;
 
+    /// <summary>How long it shall be; zero when nobody said.</summary>
     public MediaTime Target => Story.Target;
 }
 

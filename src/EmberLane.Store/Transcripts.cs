@@ -251,8 +251,10 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         }
     }
 
+    /// <summary>Who made a text, and how often it was changed; null when there is none.</summary>
     public TranscriptHead? Head(long id) => database.Read(c => Head(c, id));
 
+    /// <summary>A text with its layers. Its record is read once and then kept; cost grows with the layers.</summary>
     public Transcript Get(long id) => database.Read(c => Get(c, id));
 
     /// <summary>The names that were given in a transcript, each with its voice.</summary>

@@ -68,8 +68,8 @@ public sealed class MendsTests(DemoServer demo) : IClassFixture<DemoServer>
             words = Path.Combine(demo.Data, "hut.words.json");
         Assert.Equal(
             0,
-            await Commands.TranscribeCommand.RunAsync(
-                [recorder, Path.Combine(film, "A004C011_HUT.MOV"), "--sitting", "--voices", "auto", "--out", words],
+            await Commands.CommandLine.RunAsync(
+                ["transcribe", recorder, Path.Combine(film, "A004C011_HUT.MOV"), "--sitting", "--voices", "auto", "--out", words],
                 TextWriter.Null,
                 CancellationToken.None
             )
@@ -78,20 +78,4 @@ public sealed class MendsTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Equal(["mic 1", "room"], read.Select(w => w.Voice!).Distinct().Order());
         Assert.All(read, w => Assert.InRange(w.VoiceSure!.Value, 0, 1000));
     }
-
-    [Theory]
-    [InlineData("Several files need --sitting", "a.wav", "b.wav")]
-    [InlineData("--voices takes auto or a number from 1 to 20, not “many”", "a.wav", "--voices", "many")]
-    [InlineData("Use: ember transcribe", "--all")]
-    [InlineData("Use: ember transcribe", "a.wav", "--out")]
-    public async Task A_command_that_is_not_understood_says_how_it_is_used(string reason, params string[] arguments) =>
-        Assert.Contains(
-            reason,
-            (
-                await Assert.ThrowsAsync<ArgumentException>(() =>
-                    Commands.TranscribeCommand.RunAsync(arguments, TextWriter.Null, CancellationToken.None)
-                )
-            ).Message,
-            StringComparison.Ordinal
-        );
 }

@@ -5,6 +5,7 @@ public sealed class FootageFolders
 {
     private readonly string[] roots;
 
+    /// <summary>Reads the folders that the options name; the data folder's own uploads are always one.</summary>
     public FootageFolders(Options options)
     {
         Uploads = Path.Combine(options.Data, "footage");
@@ -15,6 +16,7 @@ public sealed class FootageFolders
     /// <summary>Where uploaded files are kept.</summary>
     public string Uploads { get; }
 
+    /// <summary>Full paths of the folders that footage may be read from.</summary>
     public IReadOnlyList<string> Roots => roots;
 
     /// <summary>The path without links, when it lies in an allowed folder; else null.</summary>

@@ -17,6 +17,7 @@ public sealed class MediaCache
     private readonly SourceFiles files;
     private readonly ConcurrentDictionary<string, long> lengths = new();
 
+    /// <summary>Makes the folder where it is missing.</summary>
     public MediaCache(Options options, SourceFiles files)
     {
         this.files = files;
@@ -25,8 +26,10 @@ public sealed class MediaCache
         MarkOlder();
     }
 
+    /// <summary>Where the copy lies that a browser can play.</summary>
     public string Playing(Source source) => In(source.Fingerprint + ".play.mp4");
 
+    /// <summary>Where a picture from the middle of the source lies.</summary>
     public string Thumbnail(Source source) => In(source.Fingerprint + ".jpg");
 
     /// <summary>How loud the source is, 100 bytes a second, for drawing.</summary>
@@ -43,6 +46,7 @@ public sealed class MediaCache
     /// <summary>The mix of a sitting's mics, for playing.</summary>
     public string SittingSound(string key) => In(key + ".sound.mp4");
 
+    /// <summary>Where one channel's sound lies, at so many samples a second.</summary>
     public string Channel(Source source, int channel, int rate) =>
         In(FormattableString.Invariant($"{source.Fingerprint}.{rate}.{channel}.pcm"));
 

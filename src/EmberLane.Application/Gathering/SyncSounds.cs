@@ -37,5 +37,6 @@ public sealed class SyncSounds(MediaCache cache, SourceFiles files) : IDisposabl
     /// <summary>Whether a source can be heard now: from its file, or as it was decoded earlier.</summary>
     public bool CanOpen(Source source) => cache.IsWhole(cache.Channel(source, -1, SoundMatch.SampleRate)) || files.Find(source) is not null;
 
+    /// <inheritdoc/>
     public void Dispose() => Array.ForEach(making, m => m.Dispose());
 }

@@ -33,6 +33,7 @@ public sealed record ShownBite(
     /// <summary>The mark of who says most.</summary>
     public SpeakerMark Mark => Voices.MaxBy(v => v.Said.Units)?.Mark ?? SpeakerMark.Unnamed("");
 
+    /// <summary>How long what is in use of it lasts.</summary>
     public MediaTime Length => Pieces.Aggregate(MediaTime.Zero, (sum, p) => sum + p.Length);
 }
 
@@ -106,6 +107,7 @@ public sealed class Desk(
         return new Timecode(new TimecodeCount(rate, TimecodeCount.CanDrop(rate)), 1, 0, 0, 0);
     }
 
+    /// <summary>How far each room is, for the lane at the top. A few queries, whatever is kept.</summary>
     public IReadOnlyList<Stop> Lane(Production production, string who)
     {
         var gathered = footage.Figures(production.Id);
@@ -149,6 +151,7 @@ public sealed class Desk(
         return people;
     }
 
+    /// <summary>The mark of a person; one of its own for somebody who is not known.</summary>
     public static SpeakerMark MarkOf(IReadOnlyDictionary<string, SpeakerMark> people, string name) =>
         people.GetValueOrDefault(name) ?? SpeakerMark.Unnamed(name);
 

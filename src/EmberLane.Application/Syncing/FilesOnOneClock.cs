@@ -8,6 +8,7 @@ namespace EmberLane.Application.Syncing;
 /// <summary>A file that is laid beside others, with what was measured of it.</summary>
 public sealed record FileInHand(string Path, SourceFacts Facts)
 {
+    /// <summary>Without its folders.</summary>
     public string Name => System.IO.Path.GetFileName(Path);
 }
 
@@ -47,6 +48,7 @@ public sealed class FilesOnOneClock : IDisposable
             (_, _) => { }
         );
 
+    /// <inheritdoc/>
     public void Dispose()
     {
         foreach (var sound in sounds.Values)

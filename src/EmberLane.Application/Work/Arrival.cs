@@ -18,6 +18,7 @@ public sealed class Arrival(Productions productions, Footage footage, Recogniser
         Language = "arrival.language",
         From = "arrival.from-sitting";
 
+    /// <summary>What a production wants done with a sitting as soon as it is made.</summary>
     public OnArrival Of(long production) =>
         new(
             productions.Setting(production, Transcribe) == "yes",

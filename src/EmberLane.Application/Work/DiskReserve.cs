@@ -11,8 +11,10 @@ public sealed class DiskReserve(Options options, IDiskSpace disk)
 
     private static readonly TimeSpan BetweenLooks = TimeSpan.FromMilliseconds(250);
 
+    /// <summary>Whether less than the reserve is free on the disk of the data folder.</summary>
     public bool IsShort => disk.FreeBytes(options.Data) < Bytes;
 
+    /// <summary>Why background work waits, and what to do.</summary>
     public string Words =>
         string.Create(
             CultureInfo.InvariantCulture,
@@ -36,6 +38,7 @@ public sealed class DiskReserve(Options options, IDiskSpace disk)
         /// <summary>Whether the work was stopped for want of room.</summary>
         public bool Struck { get; private set; }
 
+        /// <inheritdoc/>
         public void Dispose()
         {
             using var gone = new ManualResetEvent(false);

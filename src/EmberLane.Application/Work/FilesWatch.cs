@@ -15,6 +15,7 @@ public sealed partial class FilesWatch(Footage footage, FilesCheck check, Jobs j
     public static void Queue(Jobs jobs, long productionId) =>
         jobs.Add(productionId, WorkKinds.Files, productionId, "Files checked on the disk");
 
+    /// <inheritdoc/>
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
         await Task.Yield();

@@ -8,6 +8,7 @@ public delegate void Progress(int perMille, string detail);
 /// <summary>Does one kind of background work.</summary>
 public interface IWork
 {
+    /// <summary>One of <see cref="WorkKinds"/>.</summary>
     string Kind { get; }
 
     /// <summary>

@@ -15,8 +15,10 @@ public enum NewsOf
     /// <summary>The words, voices and marks of a text, or which text a sitting is read by.</summary>
     Words,
 
+    /// <summary>A bite was kept, described or set aside.</summary>
     Bites,
 
+    /// <summary>A story was changed.</summary>
     Story,
 
     /// <summary>A production's name and what was chosen for it.</summary>
@@ -42,6 +44,7 @@ public sealed class News
     /// <summary>Background work has moved on, in whichever production.</summary>
     public void Tell() => Tell(new NewsItem(NewsOf.Work, null, ""));
 
+    /// <summary>Tells whoever listens. Never waits.</summary>
     public void Tell(NewsItem item)
     {
         lock (listening)

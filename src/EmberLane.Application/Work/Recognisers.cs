@@ -11,6 +11,7 @@ public sealed class Recognisers(Options options, Settings settings)
 {
     private const string Setting = "recogniser";
 
+    /// <summary>All that a person can choose, the usual one first.</summary>
     public IReadOnlyList<RecogniserChoice> All { get; } =
     [
         new(
@@ -35,6 +36,7 @@ public sealed class Recognisers(Options options, Settings settings)
         ),
     ];
 
+    /// <summary>The one that is used where nobody asks for another.</summary>
     public RecogniserChoice Chosen => Find(settings.Get(Setting)) ?? All[0];
 
     /// <summary>A text was made of another one's words, with the voices found anew.</summary>
@@ -52,11 +54,14 @@ public sealed class Recognisers(Options options, Settings settings)
     /// <summary>The language that is spoken in a sitting, two letters; English until somebody chooses.</summary>
     public string LanguageOf(long sittingId) => settings.Get(Language(sittingId)) ?? TranscribeOrder.English;
 
+    /// <summary>Keeps in which language a sitting is recognised next.</summary>
     public void ChooseLanguage(long sittingId, string language) => settings.Set(Language(sittingId), language);
 
     private static string Language(long sittingId) => FormattableString.Invariant($"language {sittingId}");
 
+    /// <summary>The one with this key; null when there is none.</summary>
     public RecogniserChoice? Find(string? key) => All.FirstOrDefault(r => r.Key == key);
 
+    /// <summary>Chooses the one that is used from now on; the usual one for a key that is not known.</summary>
     public void Choose(string key) => settings.Set(Setting, (Find(key) ?? All[0]).Key);
 }

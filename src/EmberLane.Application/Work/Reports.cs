@@ -37,6 +37,7 @@ public sealed class Reports(Progress say, TimeSpan between, TimeProvider time) :
         }
     }
 
+    /// <inheritdoc/>
     public void Dispose()
     {
         lock (guard)

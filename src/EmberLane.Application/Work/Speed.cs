@@ -8,6 +8,7 @@ public sealed class Speed
 {
     private readonly Stopwatch watch = Stopwatch.StartNew();
 
+    /// <summary>How much of the whole is done, 0–1000.</summary>
     public static int PerMille(MediaTime at, MediaTime whole) =>
         (int)Math.Clamp(Exact.FloorDivide((Int128)at.Units * 1000, Math.Max(1, whole.Units)), 0, 1000);
 

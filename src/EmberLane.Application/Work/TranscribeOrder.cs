@@ -9,6 +9,7 @@ namespace EmberLane.Application.Work;
 /// </summary>
 public sealed record TranscribeOrder(string Recogniser, string Language, SittingRange? Part, int? Voices = null)
 {
+    /// <summary>The language where nobody asks for another.</summary>
     public const string English = "en";
 
     /// <summary>As a job keeps it: JSON.</summary>

@@ -59,6 +59,7 @@ public sealed partial class Upkeep(
         }
     }
 
+    /// <inheritdoc/>
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
         await Task.Yield();

@@ -3,6 +3,7 @@ namespace EmberLane.Application.Work;
 /// <summary>The kinds of background work.</summary>
 public static class WorkKinds
 {
+    /// <summary>Names of work, as jobs keep them.</summary>
     public const string Pictures = "pictures",
         Sync = "sync",
         Transcribe = "transcribe",

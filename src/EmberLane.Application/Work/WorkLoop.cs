@@ -32,6 +32,7 @@ public sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, News n
         news.Tell();
     }
 
+    /// <inheritdoc/>
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
         await Task.Yield();

@@ -22,15 +22,21 @@ public sealed record Bite(Mark Mark, long SittingId, long TranscriptId, string T
         string owner
     ) => new(new Mark(0, MarkKind.Bite, first, last, range, owner, note, null), sittingId, transcriptId, theme, false);
 
+    /// <summary>Its mark's.</summary>
     public long Id => Mark.Id;
 
+    /// <summary>Its first word, by number in the text that it was marked on.</summary>
     public int FirstWord => Mark.First;
 
+    /// <summary>Its last word, which is included.</summary>
     public int LastWord => Mark.Last;
 
+    /// <summary>Where it lies on the sitting's clock.</summary>
     public SittingRange Range => Mark.Range;
 
+    /// <summary>What somebody said of it; may be empty.</summary>
     public string Note => Mark.Note;
 
+    /// <summary>Who kept it.</summary>
     public string Owner => Mark.Owner;
 }

@@ -10,9 +10,11 @@ public sealed record BiteState(string Theme, string Note, bool Aside, bool Gone)
 /// </summary>
 public sealed record BiteEdit(long Id, string Theme, string Note, bool Aside, bool Gone) : IEdit<BiteState, BiteEdit>
 {
+    /// <summary>The longest theme and note, in characters.</summary>
     public const int LongestTheme = 60,
         LongestNote = 500;
 
+    /// <summary>The edit that gives a bite this state.</summary>
     public static BiteEdit Of(long id, BiteState state) => new(id, state.Theme, state.Note, state.Aside, state.Gone);
 
     /// <summary>Throws <see cref="EditRefusedException"/> for a theme or note that is too long.</summary>
@@ -33,6 +35,7 @@ public sealed record BiteEdit(long Id, string Theme, string Note, bool Aside, bo
             Rows.Changed(now.Gone, Gone, opposite.Gone)
         );
 
+    /// <inheritdoc/>
     public static IEnumerable<string> Touches(BiteEdit edit, BiteEdit inverse) =>
         [
             .. Rows.Named(FormattableString.Invariant($"theme {edit.Id}"), edit.Theme, inverse.Theme),

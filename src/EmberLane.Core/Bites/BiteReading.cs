@@ -19,6 +19,7 @@ public sealed record BiteReading(int FirstWord, string Said, IReadOnlyList<Voice
     /// </summary>
     private const int LeastForOne = 8;
 
+    /// <summary>How long what is in use of it lasts.</summary>
     public MediaTime Length => Pieces.Aggregate(MediaTime.Zero, (sum, p) => sum + p.Length);
 
     /// <summary>
@@ -55,6 +56,7 @@ public sealed record BiteReading(int FirstWord, string Said, IReadOnlyList<Voice
                 .Select(g => new VoiceInBite(g.Key, g.Aggregate(MediaTime.Zero, (sum, w) => sum + w.Range.Length))),
         ];
 
+    /// <inheritdoc/>
     public bool Equals(BiteReading? other) =>
         other is not null
         && FirstWord == other.FirstWord
@@ -62,5 +64,6 @@ public sealed record BiteReading(int FirstWord, string Said, IReadOnlyList<Voice
         && Voices.SequenceEqual(other.Voices)
         && Pieces.SequenceEqual(other.Pieces);
 
+    /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(FirstWord, Said);
 }

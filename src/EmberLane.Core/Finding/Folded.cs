@@ -6,6 +6,7 @@ namespace EmberLane.Core.Finding;
 /// <summary>Text as it is compared when something is looked for: without case, accents and width.</summary>
 public static class Folded
 {
+    /// <summary>Without case and accents.</summary>
     public static string Of(string text)
     {
         var folded = new StringBuilder(text.Length);

@@ -18,6 +18,7 @@ public sealed record ListedEvent(
     IReadOnlyList<string> Comments
 )
 {
+    /// <inheritdoc/>
     public bool Equals(ListedEvent? other) =>
         other is not null
         && (Number, Reel, Track, DissolveFrames, SourceIn, SourceOut, RecordIn, RecordOut)
@@ -34,11 +35,13 @@ public sealed record ListedEvent(
         && ExtraChannels.SequenceEqual(other.ExtraChannels)
         && Comments.SequenceEqual(other.Comments);
 
+    /// <inheritdoc/>
     public override int GetHashCode() => HashCode.Combine(Number, Reel, Track, SourceIn, RecordIn);
 }
 
 /// <summary>An edit decision list: its title, how record times are counted, and its lines in order.</summary>
 public sealed record EventList(string Title, TimecodeCount Count, IReadOnlyList<ListedEvent> Events)
 {
+    /// <summary>So many events a list numbers with three digits.</summary>
     public const int MostEvents = 999;
 }

@@ -23,6 +23,9 @@ public sealed class SourceTimecode
     /// <summary>Whole story frames that the source has.</summary>
     public long Available { get; }
 
+    /// <summary>
+    /// How a source's frames are counted in a list of a story that counts so: by its own start, or from zero where it has none.
+    /// </summary>
     public static SourceTimecode For(SourceFacts facts, TimecodeCount story)
     {
         var rate = story.Rate;

@@ -22,8 +22,10 @@ public sealed class SoundForm
     /// <summary>Case, punctuation and blanks do not count.</summary>
     public static SoundForm Of(string text) => new(text);
 
+    /// <summary>Its letters without case and punctuation.</summary>
     public string Plain { get; }
 
+    /// <summary>Those with letters that sound alike made one.</summary>
     public string Heard { get; }
 
     /// <summary>

@@ -1,3 +1,5 @@
+using EmberLane.Core.Finding;
+
 namespace EmberLane.Core.Import;
 
 /// <summary>
@@ -60,20 +62,5 @@ public static class SoundsLike
         return single.Length > 2 && single[^1] == 'e' ? single[..^1] : single;
     }
 
-    private static double Near(string a, string b)
-    {
-        var row = Enumerable.Range(0, b.Length + 1).ToArray();
-        for (var i = 1; i <= a.Length; i++)
-        {
-            var diagonal = row[0];
-            row[0] = i;
-            for (var j = 1; j <= b.Length; j++)
-            {
-                var changed = diagonal + (a[i - 1] == b[j - 1] ? 0 : 1);
-                diagonal = row[j];
-                row[j] = Math.Min(changed, Math.Min(row[j], row[j - 1]) + 1);
-            }
-        }
-        return 1 - ((double)row[^1] / Math.Max(a.Length, b.Length));
-    }
+    private static double Near(string a, string b) => 1 - ((double)EditDistance.Between<char>(a, b).Changes / Math.Max(a.Length, b.Length));
 }

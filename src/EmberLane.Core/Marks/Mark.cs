@@ -15,6 +15,7 @@ public sealed record Mark(long Id, MarkKind Kind, int First, int Last, SittingRa
     /// <summary>The longest note of a flag, in characters.</summary>
     public const int LongestNote = 200;
 
+    /// <summary>Whether it stands before its word and does not lie over it.</summary>
     [JsonIgnore]
     public bool StandsBefore => Kind.Use == MarkUse.Flags;
 }

@@ -10,6 +10,7 @@ public sealed record PutMark(Mark Mark) : TranscriptEdit
 {
     internal override IEnumerable<string> Touched() => [MarkName.Of(Mark)];
 
+    /// <inheritdoc/>
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
         transcript.PlacesOf(Mark.First, Mark.Last);
@@ -44,6 +45,7 @@ public sealed record TakeMark(Mark Mark) : TranscriptEdit
 {
     internal override IEnumerable<string> Touched() => [MarkName.Of(Mark)];
 
+    /// <inheritdoc/>
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript) =>
         transcript.Layers.Marks.TryGetValue(Mark.Id, out var there)
             ? (transcript.Layers with { Marks = transcript.Layers.Marks.Remove(Mark.Id) }, new PutMark(there))

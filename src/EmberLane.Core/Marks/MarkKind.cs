@@ -28,21 +28,36 @@ public enum MarkUse
 [JsonConverter(typeof(KeyJson))]
 public sealed class MarkKind
 {
+    /// <summary>Set aside by a person.</summary>
     public static readonly MarkKind SetAsideByHand = new("aside.hand", MarkUse.SetsAside, "set aside");
+
+    /// <summary>A flag: look again.</summary>
     public static readonly MarkKind LookAgain = new("flag.look-again", MarkUse.Flags, "look again");
+
+    /// <summary>A flag: use this.</summary>
     public static readonly MarkKind UseThis = new("flag.use-this", MarkUse.Flags, "use this");
+
+    /// <summary>A flag: leave out.</summary>
     public static readonly MarkKind LeaveOut = new("flag.leave-out", MarkUse.Flags, "leave out");
+
+    /// <summary>A flag: ask about it.</summary>
     public static readonly MarkKind AskAbout = new("flag.ask-about", MarkUse.Flags, "ask about it");
+
+    /// <summary>Found right as it stands.</summary>
     public static readonly MarkKind Settled = new("settled", MarkUse.Settles, "is right");
+
+    /// <summary>Kept as a bite.</summary>
     public static readonly MarkKind Bite = new("bite", MarkUse.Keeps, "kept");
 
     private MarkKind(string key, MarkUse use, string says) => (Key, Use, Says) = (key, use, says);
 
+    /// <summary>All kinds, in the order in which a person chooses among them.</summary>
     public static IReadOnlyList<MarkKind> All { get; } = [SetAsideByHand, LookAgain, UseThis, LeaveOut, AskAbout, Settled, Bite];
 
     /// <summary>How it is kept and sent.</summary>
     public string Key { get; }
 
+    /// <summary>What it does to what it lies over.</summary>
     public MarkUse Use { get; }
 
     /// <summary>As a person reads it.</summary>
@@ -53,11 +68,13 @@ public sealed class MarkKind
     /// </summary>
     public bool IsCarried => Use is MarkUse.SetsAside or MarkUse.Flags;
 
+    /// <summary>The kinds that do this.</summary>
     public static IEnumerable<MarkKind> With(MarkUse use) => All.Where(k => k.Use == use);
 
     /// <summary>The kind with this key; null when there is none.</summary>
     public static MarkKind? Find(string? key) => All.FirstOrDefault(k => k.Key == key);
 
+    /// <inheritdoc/>
     public override string ToString() => Key;
 
     private sealed class KeyJson : JsonConverter<MarkKind>

@@ -9,24 +9,31 @@ public sealed partial record Labels
     /// <summary>The longest text of one label.</summary>
     public const int Longest = 500;
 
+    /// <summary>Nothing written.</summary>
     public static Labels None { get; } = new();
 
+    /// <summary>Which camera; empty when nobody wrote it, as all labels.</summary>
     public string Camera { get; init; } = "";
 
+    /// <summary>The reel, as a list names it.</summary>
     public string Reel { get; init; } = "";
 
+    /// <summary>The scene's number or name.</summary>
     public string Scene { get; init; } = "";
 
+    /// <summary>The take's number or name.</summary>
     public string Take { get; init; } = "";
 
     /// <summary>The day of recording, as <c>2026-09-14</c>.</summary>
     public string Day { get; init; } = "";
 
+    /// <summary>What is seen or heard.</summary>
     public string Description { get; init; } = "";
 
     /// <summary>Words to find it by, separated by commas.</summary>
     public string Tags { get; init; } = "";
 
+    /// <summary>For whoever works with it.</summary>
     public string Note { get; init; } = "";
 
     /// <summary>The names that <see cref="With"/> takes, in the order in which they are shown.</summary>
@@ -86,12 +93,16 @@ public sealed partial record Labels
             : string.Join(' ', new[] { facts.Make, facts.Model }.Where(t => !string.IsNullOrWhiteSpace(t)));
     }
 
+    /// <summary>The reel, as a list names it.</summary>
     public string ReelOf(SourceFacts facts) => Reel.Length > 0 ? Reel : facts.ReelTag ?? "";
 
+    /// <summary>The scene's number or name.</summary>
     public string SceneOf(SourceFacts facts) => Scene.Length > 0 ? Scene : facts.Scene ?? "";
 
+    /// <summary>The take's number or name.</summary>
     public string TakeOf(SourceFacts facts) => Take.Length > 0 ? Take : facts.Take ?? "";
 
+    /// <summary>The day that was written, else that of the recording; may be empty.</summary>
     public string DayOf(SourceFacts facts) =>
         Day.Length > 0 ? Day : facts.RecordedAt?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) ?? "";
 

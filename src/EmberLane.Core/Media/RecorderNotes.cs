@@ -10,6 +10,7 @@ namespace EmberLane.Core.Media;
 /// </summary>
 public sealed record RecorderNotes(string? Scene, string? Take, string? Tape, IReadOnlyList<string> ChannelNames)
 {
+    /// <summary>A recorder that wrote nothing.</summary>
     public static RecorderNotes None { get; } = new(null, null, null, []);
 
     /// <summary>More channels than this are not believed.</summary>

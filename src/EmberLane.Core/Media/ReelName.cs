@@ -5,7 +5,10 @@ namespace EmberLane.Core.Media;
 /// </summary>
 public static class ReelName
 {
+    /// <summary>So many characters every reader of lists takes.</summary>
     public const int StrictLength = 8;
+
+    /// <summary>So many characters most readers of lists take.</summary>
     public const int LongLength = 32;
 
     /// <summary>The reel of a file: its own tag, else its name without the ending. Never empty.</summary>

@@ -15,6 +15,7 @@ public sealed record SoundTrack(int Index, string Codec, int SampleRate, int Cha
 /// </summary>
 public sealed record StartOfFile(Timecode? Label, MediaTime? SinceMidnight)
 {
+    /// <summary>Neither timecode nor time of day.</summary>
     public static StartOfFile Unknown { get; } = new(null, null);
 }
 
@@ -30,8 +31,10 @@ public sealed record SourceFacts(
     string? Model
 )
 {
+    /// <summary>The scene, as the recorder wrote it.</summary>
     public string? Scene { get; init; }
 
+    /// <summary>The take, as the recorder wrote it.</summary>
     public string? Take { get; init; }
 
     /// <summary>When it was recorded as the file says, by the device's own clock; the time zone is not known.</summary>
@@ -57,6 +60,7 @@ public sealed record SourceFacts(
         throw new ArgumentOutOfRangeException(nameof(channel));
     }
 
+    /// <summary>How many channels of sound all its tracks have.</summary>
     public int Channels => Sound.Sum(s => s.Channels);
 
     /// <summary>Whether any common browser plays the file as it is: H.264 4:2:0 with AAC, or nothing, in MP4.</summary>

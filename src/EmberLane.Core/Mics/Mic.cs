@@ -3,10 +3,19 @@ namespace EmberLane.Core.Mics;
 /// <summary>What a channel is: worn by one person, hung over several, a camera's own, several mixed into one, or of no use.</summary>
 public enum MicKind
 {
+    /// <summary>Worn on the body.</summary>
     Lav,
+
+    /// <summary>Held over whoever speaks.</summary>
     Boom,
+
+    /// <summary>On a camera.</summary>
     Camera,
+
+    /// <summary>Several mics mixed on the recorder.</summary>
     Mix,
+
+    /// <summary>Nothing to be heard.</summary>
     Unused,
 }
 
@@ -18,6 +27,7 @@ public sealed record ChannelSound(decimal Loud, decimal Spread, int? CopyOf);
 /// <summary>What a person decided about a channel; null leaves it as guessed.</summary>
 public sealed record MicChoice(MicKind? Kind, string? Person, bool? Heard)
 {
+    /// <summary>Nobody chose anything.</summary>
     public static MicChoice None { get; } = new(null, null, null);
 }
 

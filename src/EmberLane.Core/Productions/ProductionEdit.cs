@@ -12,15 +12,20 @@ public sealed record ProductionState(string Name, bool IsAway, ImmutableSortedDi
 public sealed record ProductionEdit(string? Name, bool? Away, ImmutableSortedDictionary<string, string?>? Choices)
     : IEdit<ProductionState, ProductionEdit>
 {
+    /// <summary>The longest name, in characters.</summary>
     public const int LongestName = 120;
 
+    /// <summary>Gives it another name.</summary>
     public static ProductionEdit Rename(string name) => new(name, null, null);
 
+    /// <summary>Puts it away, or brings it back.</summary>
     public static ProductionEdit PutAway(bool away) => new(null, away, null);
 
+    /// <summary>Makes choices; null forgets one.</summary>
     public static ProductionEdit Choose(IEnumerable<(string Name, string? Value)> choices) =>
         new(null, null, choices.ToImmutableSortedDictionary(c => c.Name, c => c.Value));
 
+    /// <inheritdoc/>
     public (ProductionState State, ProductionEdit Inverse) Apply(ProductionState state)
     {
         var name = Name is null ? state.Name : TypedText.OneLine(Name);
@@ -43,6 +48,7 @@ public sealed record ProductionEdit(string? Name, bool? Away, ImmutableSortedDic
         );
     }
 
+    /// <inheritdoc/>
     public static IEnumerable<string> Touches(ProductionEdit edit, ProductionEdit inverse) =>
         [
             .. edit.Name is null ? Array.Empty<string>() : ["name"],

@@ -26,6 +26,7 @@ public sealed record GatherState(
     ImmutableSortedDictionary<(long Source, int Channel), MicChoice> Mics
 )
 {
+    /// <summary>The state of these sittings and files.</summary>
     public static GatherState Of(IEnumerable<GatheredSitting> sittings, IEnumerable<GatheredSource> sources) =>
         new(
             sittings.ToImmutableSortedDictionary(s => s.Id, s => s),
@@ -61,6 +62,7 @@ public sealed record GatherEdit(
     IReadOnlyList<MicRow> Mics
 ) : IEdit<GatherState, GatherEdit>
 {
+    /// <summary>A change of this name that changes nothing yet.</summary>
     public static GatherEdit Nothing(string what) => new(what, [], [], [], []);
 
     /// <summary>
@@ -164,6 +166,7 @@ public sealed record GatherEdit(
         };
     }
 
+    /// <inheritdoc/>
     public static IEnumerable<string> Touches(GatherEdit edit, GatherEdit inverse)
     {
         var before = inverse.Sittings.ToDictionary(s => s.Id);

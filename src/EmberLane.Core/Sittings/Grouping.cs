@@ -10,6 +10,7 @@ namespace EmberLane.Core.Sittings;
 /// </summary>
 public static class Grouping
 {
+    /// <summary>The longest title of a sitting, in characters.</summary>
     public const int LongestTitle = 120;
 
     /// <summary>

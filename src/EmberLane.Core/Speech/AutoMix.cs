@@ -15,6 +15,7 @@ public sealed class AutoMix
         weights,
         before;
 
+    /// <summary>For so many mics at so many samples a second.</summary>
     public AutoMix(int channels, int rate)
     {
         step = rate / 100;

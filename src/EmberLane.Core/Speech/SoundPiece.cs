@@ -5,7 +5,9 @@ namespace EmberLane.Core.Speech;
 /// </summary>
 public readonly record struct SoundPiece(int First, int End)
 {
+    /// <summary>How many steps of 10 ms it has.</summary>
     public int Steps => End - First;
 
+    /// <summary>How long it lasts.</summary>
     public MediaTime Length => MediaTime.FromMilliseconds(Steps * 10L);
 }

@@ -1,3 +1,5 @@
+using EmberLane.Core.Signal;
+
 namespace EmberLane.Core.Speech;
 
 /// <summary>
@@ -49,9 +51,8 @@ public static class VoiceActivity
     /// <summary>From which loudness on a step is speech, by the loudness of all steps in decibels; at least one step.</summary>
     internal static double Threshold(double[] loud)
     {
-        var sorted = loud.Order().ToArray();
-        double quiet = sorted[sorted.Length / 10],
-            most = sorted[(int)(sorted.Length * 0.95)];
+        double quiet = Percentile.Of(loud, 10),
+            most = Percentile.Of(loud, 95);
         // Where loud and quiet are the same, all of it may be speech; where there is nothing but zeros, nothing is.
         return Math.Max(Math.Min(quiet + (Share * (most - quiet)), most - Softest), 0.5);
     }

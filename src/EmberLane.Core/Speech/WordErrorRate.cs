@@ -1,3 +1,5 @@
+using EmberLane.Core.Finding;
+
 namespace EmberLane.Core.Speech;
 
 /// <summary>
@@ -5,6 +7,7 @@ namespace EmberLane.Core.Speech;
 /// </summary>
 public sealed record WordErrorRate(int TrueWords, int Substituted, int Deleted, int Inserted)
 {
+    /// <summary>Errors of all kinds.</summary>
     public int Errors => Substituted + Deleted + Inserted;
 
     /// <summary>Errors per thousand true words; may pass 1000. Zero true words give 0 without errors, else 1000.</summary>
@@ -17,32 +20,8 @@ public sealed record WordErrorRate(int TrueWords, int Substituted, int Deleted, 
     {
         string[] a = [.. truth.Select(Plain).Where(w => w.Length > 0)],
             b = [.. heard.Select(Plain).Where(w => w.Length > 0)];
-        var row = new WordErrorRate[b.Length + 1];
-        for (var j = 0; j <= b.Length; j++)
-        {
-            row[j] = new WordErrorRate(a.Length, 0, 0, j);
-        }
-        foreach (var word in a)
-        {
-            var diagonal = row[0];
-            row[0] = row[0] with { Deleted = row[0].Deleted + 1 };
-            for (var j = 1; j <= b.Length; j++)
-            {
-                var same = word == b[j - 1];
-                var best = same ? diagonal : diagonal with { Substituted = diagonal.Substituted + 1 };
-                if (row[j].Errors + 1 < best.Errors)
-                {
-                    best = row[j] with { Deleted = row[j].Deleted + 1 };
-                }
-                if (row[j - 1].Errors + 1 < best.Errors)
-                {
-                    best = row[j - 1] with { Inserted = row[j - 1].Inserted + 1 };
-                }
-                diagonal = row[j];
-                row[j] = best;
-            }
-        }
-        return row[b.Length];
+        var (substituted, deleted, inserted) = EditDistance.Between<string>(a, b);
+        return new WordErrorRate(a.Length, substituted, deleted, inserted);
     }
 
     /// <summary>A word without case and punctuation, apostrophes within it kept.</summary>

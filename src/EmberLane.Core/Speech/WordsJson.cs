@@ -11,10 +11,12 @@ public sealed record WordList(string Language, IReadOnlyList<RecognisedWord> Wor
 /// <summary>Reads and writes words JSON, schema <c>ember-lane.words/1</c>. Times are rounded to the microsecond when written.</summary>
 public static class WordsJson
 {
+    /// <summary>What a file of this form begins with.</summary>
     public const string Schema = "ember-lane.words/1";
 
     private static readonly JsonWriterOptions Plain = new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
+    /// <summary>The list as JSON, as docs/formats.md describes it.</summary>
     public static string Write(WordList list)
     {
         var buffer = new ArrayBufferWriter<byte>();

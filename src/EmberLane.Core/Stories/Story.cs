@@ -13,16 +13,22 @@ public sealed record Card(Guid Id, long BiteId, long SittingId, SittingRange Ran
 /// </summary>
 public sealed record Story(ImmutableList<Card> Cards)
 {
+    /// <summary>Its title.</summary>
     public string Title { get; init; } = "";
 
+    /// <summary>The label of its first frame, which tells the rate and how frames are counted.</summary>
     public Timecode Start { get; init; } = new(new TimecodeCount(FrameRate.R25, false), 1, 0, 0, 0);
 
+    /// <summary>How long it shall be; zero when nobody said.</summary>
     public MediaTime Target { get; init; }
 
+    /// <summary>Put away, to be brought back.</summary>
     public bool IsAway { get; init; }
 
+    /// <summary>Without cards.</summary>
     public static Story Empty { get; } = new(ImmutableList<Card>.Empty);
 
+    /// <summary>The place of a card from 0; −1 when it is not in the story.</summary>
     public int IndexOf(Guid card) => Cards.FindIndex(c => c.Id == card);
 }
 

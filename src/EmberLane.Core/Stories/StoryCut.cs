@@ -8,6 +8,7 @@ public sealed class StoryCut(Story story, IReadOnlyDictionary<long, IReadOnlyLis
 {
     private static readonly IReadOnlyList<SittingRange> Nothing = [];
 
+    /// <summary>All cards in their order, also those of which nothing is left.</summary>
     public IReadOnlyList<Card> Cards => story.Cards;
 
     /// <summary>The parts of a card that are in use, in order; none when all of it is set aside.</summary>
@@ -16,6 +17,7 @@ public sealed class StoryCut(Story story, IReadOnlyDictionary<long, IReadOnlyLis
     /// <summary>The whole frames that a card takes in the record, each part rounded outwards.</summary>
     public long Frames(Card card, FrameRate rate) => Of(card).Sum(p => CardFrames.Of(p, rate).Count);
 
+    /// <summary>How long it runs, each card in whole frames of this rate.</summary>
     public MediaTime RunningTime(FrameRate rate) => rate.TimeOf(Cards.Sum(c => Frames(c, rate)));
 
     /// <summary>A stretch without others, which are in order and do not overlap; linear in their number.</summary>

@@ -21,17 +21,20 @@ public abstract record StoryEdit : IEdit<Story, StoryEdit>
     /// <summary>The cards or other parts of the story that it touches.</summary>
     internal abstract IEnumerable<string> Touched();
 
+    /// <inheritdoc/>
     public static IEnumerable<string> Touches(StoryEdit edit, StoryEdit inverse) => edit.Touched().Concat(inverse.Touched());
 
     /// <summary>The edit for a story that others may have made shorter since: a place behind the last card is the last place.</summary>
     public virtual StoryEdit Within(Story story) => this;
 
+    /// <summary>The place of a card. Throws <see cref="EditRefusedException"/> when it is not in the story.</summary>
     protected static int Find(Story story, Guid card)
     {
         var index = story.IndexOf(card);
         return index >= 0 ? index : throw new EditRefusedException("That card is no longer in the story.");
     }
 
+    /// <summary>A place from 0 to so many. Throws <see cref="EditRefusedException"/> for another.</summary>
     protected static int Place(int at, int count) =>
         at >= 0 && at <= count ? at : throw new EditRefusedException("There is no such place in the story.");
 }
@@ -41,8 +44,10 @@ public sealed record LayCard(Card Card, int At) : StoryEdit
 {
     internal override IEnumerable<string> Touched() => [$"place {Card.Id}", $"angle {Card.Id}"];
 
+    /// <inheritdoc/>
     public override StoryEdit Within(Story story) => this with { At = Math.Min(At, story.Cards.Count) };
 
+    /// <inheritdoc/>
     public override (Story Story, StoryEdit Inverse) Apply(Story story)
     {
         if (story.IndexOf(Card.Id) >= 0)
@@ -58,6 +63,7 @@ public sealed record TakeOut(Guid Card) : StoryEdit
 {
     internal override IEnumerable<string> Touched() => [$"place {Card}", $"angle {Card}"];
 
+    /// <inheritdoc/>
     public override (Story Story, StoryEdit Inverse) Apply(Story story)
     {
         var at = Find(story, Card);
@@ -70,8 +76,10 @@ public sealed record MoveCard(Guid Card, int To) : StoryEdit
 {
     internal override IEnumerable<string> Touched() => [$"place {Card}"];
 
+    /// <inheritdoc/>
     public override StoryEdit Within(Story story) => this with { To = Math.Min(To, Math.Max(0, story.Cards.Count - 1)) };
 
+    /// <inheritdoc/>
     public override (Story Story, StoryEdit Inverse) Apply(Story story)
     {
         var from = Find(story, Card);
@@ -85,6 +93,7 @@ public sealed record ShowAngle(Guid Card, long? Angle) : StoryEdit
 {
     internal override IEnumerable<string> Touched() => [$"angle {Card}"];
 
+    /// <inheritdoc/>
     public override (Story Story, StoryEdit Inverse) Apply(Story story)
     {
         var at = Find(story, Card);
@@ -96,12 +105,14 @@ public sealed record ShowAngle(Guid Card, long? Angle) : StoryEdit
 /// <summary>Gives a story another title and target length.</summary>
 public sealed record DescribeStory(string Title, MediaTime Target) : StoryEdit
 {
+    /// <summary>The longest title, in characters.</summary>
     public const int LongestTitle = 120;
 
     private static readonly MediaTime Longest = MediaTime.FromMilliseconds(86_400_000);
 
     internal override IEnumerable<string> Touched() => ["title"];
 
+    /// <inheritdoc/>
     public override (Story Story, StoryEdit Inverse) Apply(Story story)
     {
         var title = TypedText.OneLine(Title);
@@ -118,11 +129,13 @@ public sealed record DescribeStory(string Title, MediaTime Target) : StoryEdit
 /// <summary>Counts a story another way: at a rate of <see cref="TimecodeCount.Supported"/>, with drop frame or not, from a label.</summary>
 public sealed record CountStory(int RateNumerator, int RateDenominator, bool DropFrame, string Start) : StoryEdit
 {
+    /// <summary>The edit that makes a story count from this label on.</summary>
     public static CountStory Of(Timecode start) =>
         new(start.Count.Rate.Numerator, start.Count.Rate.Denominator, start.Count.DropFrame, start.ToString());
 
     internal override IEnumerable<string> Touched() => ["count"];
 
+    /// <inheritdoc/>
     public override (Story Story, StoryEdit Inverse) Apply(Story story)
     {
         var rate = new FrameRate(RateNumerator, RateDenominator);
@@ -138,5 +151,6 @@ public sealed record PutStoryAway(bool Away) : StoryEdit
 {
     internal override IEnumerable<string> Touched() => ["away"];
 
+    /// <inheritdoc/>
     public override (Story Story, StoryEdit Inverse) Apply(Story story) => (story with { IsAway = Away }, new PutStoryAway(story.IsAway));
 }

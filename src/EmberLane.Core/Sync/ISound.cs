@@ -18,8 +18,10 @@ public interface ISound
 /// <summary>A sound that lies in memory.</summary>
 public sealed class HeldSound(float[] samples) : ISound
 {
+    /// <inheritdoc/>
     public long Length => samples.Length;
 
+    /// <inheritdoc/>
     public void Read(long at, Span<float> into)
     {
         into.Clear();

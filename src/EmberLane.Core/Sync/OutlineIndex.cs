@@ -26,6 +26,7 @@ public sealed class OutlineIndex
     private readonly Lock guard = new();
     private long heldBytes;
 
+    /// <summary>How many outlines it holds.</summary>
     public int Count => outlines.Count;
 
     /// <summary>Adds an outline, and returns its number, from 0.</summary>

@@ -6,6 +6,7 @@ namespace EmberLane.Core.Sync;
 /// </summary>
 public static class Peaks
 {
+    /// <summary>Peaks of a second.</summary>
     public const int PerSecond = 100;
 
     /// <summary>The peaks of a whole sound, read in parts.</summary>

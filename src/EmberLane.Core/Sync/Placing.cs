@@ -33,6 +33,7 @@ public sealed record Placement(ClockMap? Place, PlaceBasis Basis, string Evidenc
     /// <summary>Without a place; the evidence says why, where that is known.</summary>
     public static Placement Nowhere(string evidence = "") => new(null, PlaceBasis.Nothing, evidence, false);
 
+    /// <summary>Where the same sound was found.</summary>
     public static Placement BySound(ClockMap place, string evidence) => new(place, PlaceBasis.Sound, evidence, false);
 
     /// <summary>At the zero of the sitting's clock, which is its own.</summary>
@@ -59,8 +60,10 @@ public sealed record Placement(ClockMap? Place, PlaceBasis Basis, string Evidenc
 /// <summary>A person's change of one source's placement.</summary>
 public sealed record PlaceSource(long Source, Placement To) : IEdit<Placement, PlaceSource>
 {
+    /// <inheritdoc/>
     public (Placement State, PlaceSource Inverse) Apply(Placement state) => (To, new PlaceSource(Source, state));
 
+    /// <inheritdoc/>
     public static IEnumerable<string> Touches(PlaceSource edit, PlaceSource inverse) =>
         [FormattableString.Invariant($"place {edit.Source}")];
 

@@ -5,6 +5,7 @@ public sealed class SoundGroups
 {
     private readonly Dictionary<long, long> leads = [];
 
+    /// <summary>Groups of what these pairs tie together.</summary>
     public SoundGroups(IEnumerable<Alike> pairs)
     {
         foreach (var pair in pairs)
@@ -23,6 +24,7 @@ public sealed class SoundGroups
         return id;
     }
 
+    /// <summary>Makes the groups of two files one.</summary>
     public void Join(long one, long other)
     {
         if (Of(one) != Of(other))

@@ -6,6 +6,7 @@ namespace EmberLane.Core.Sync;
 /// </summary>
 public sealed class SoundOutline
 {
+    /// <summary>Steps of an outline in a second.</summary>
     public const int StepsPerSecond = 25;
 
     /// <summary>Steps of 10 ms that make one step of 40 ms.</summary>

@@ -17,26 +17,37 @@ public readonly record struct FrameRate
         Denominator = denominator / common;
     }
 
+    /// <summary>Frames in <see cref="Denominator"/> seconds.</summary>
     public int Numerator { get; }
 
+    /// <summary>Seconds in which there are <see cref="Numerator"/> frames.</summary>
     public int Denominator { get; }
 
+    /// <summary>24 000/1001 frames a second.</summary>
     public static FrameRate R23976 { get; } = new(24000, 1001);
 
+    /// <summary>24 frames a second.</summary>
     public static FrameRate R24 { get; } = new(24, 1);
 
+    /// <summary>25 frames a second.</summary>
     public static FrameRate R25 { get; } = new(25, 1);
 
+    /// <summary>30 000/1001 frames a second.</summary>
     public static FrameRate R2997 { get; } = new(30000, 1001);
 
+    /// <summary>30 frames a second.</summary>
     public static FrameRate R30 { get; } = new(30, 1);
 
+    /// <summary>48 frames a second.</summary>
     public static FrameRate R48 { get; } = new(48, 1);
 
+    /// <summary>50 frames a second.</summary>
     public static FrameRate R50 { get; } = new(50, 1);
 
+    /// <summary>60 000/1001 frames a second.</summary>
     public static FrameRate R5994 { get; } = new(60000, 1001);
 
+    /// <summary>60 frames a second.</summary>
     public static FrameRate R60 { get; } = new(60, 1);
 
     /// <summary>The rates a story can have, slowest first.</summary>

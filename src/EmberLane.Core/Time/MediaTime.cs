@@ -11,8 +11,10 @@ public readonly record struct MediaTime(long Units) : IComparable<MediaTime>
     /// <summary>Units in one second.</summary>
     public const long UnitsPerSecond = 705_600_000;
 
+    /// <summary>No time at all.</summary>
     public static MediaTime Zero => default;
 
+    /// <summary>So many milliseconds, exactly.</summary>
     public static MediaTime FromMilliseconds(long milliseconds) => new(checked(milliseconds * (UnitsPerSecond / 1000)));
 
     /// <summary>
@@ -39,26 +41,37 @@ public readonly record struct MediaTime(long Units) : IComparable<MediaTime>
     /// <summary>Seconds with six decimals in the invariant culture, for the arguments of programs outside.</summary>
     public string ToSecondsText() => ((decimal)Units / UnitsPerSecond).ToString("0.000000", CultureInfo.InvariantCulture);
 
+    /// <inheritdoc/>
     public int CompareTo(MediaTime other) => Units.CompareTo(other.Units);
 
+    /// <summary>The shorter one.</summary>
     public static MediaTime Min(MediaTime a, MediaTime b) => a < b ? a : b;
 
+    /// <summary>The longer one.</summary>
     public static MediaTime Max(MediaTime a, MediaTime b) => a > b ? a : b;
 
+    /// <summary>The sum, exactly.</summary>
     public static MediaTime operator +(MediaTime a, MediaTime b) => new(checked(a.Units + b.Units));
 
+    /// <summary>The difference, exactly; may be negative.</summary>
     public static MediaTime operator -(MediaTime a, MediaTime b) => new(checked(a.Units - b.Units));
 
+    /// <summary>As long in the other direction.</summary>
     public static MediaTime operator -(MediaTime a) => new(checked(-a.Units));
 
+    /// <summary>So many times as long.</summary>
     public static MediaTime operator *(MediaTime a, long times) => new(checked(a.Units * times));
 
+    /// <summary>Whether it is shorter.</summary>
     public static bool operator <(MediaTime a, MediaTime b) => a.Units < b.Units;
 
+    /// <summary>Whether it is longer.</summary>
     public static bool operator >(MediaTime a, MediaTime b) => a.Units > b.Units;
 
+    /// <summary>Whether it is not longer.</summary>
     public static bool operator <=(MediaTime a, MediaTime b) => a.Units <= b.Units;
 
+    /// <summary>Whether it is not shorter.</summary>
     public static bool operator >=(MediaTime a, MediaTime b) => a.Units >= b.Units;
 
     /// <summary>For people: <c>1:04.2</c>, <c>1:02:03.4</c>; rounded to the tenth.</summary>

@@ -25,22 +25,31 @@ public sealed class RecordClock : IClock
 public readonly record struct Moment<TClock>(MediaTime FromZero) : IComparable<Moment<TClock>>
     where TClock : IClock
 {
+    /// <inheritdoc/>
     public int CompareTo(Moment<TClock> other) => FromZero.CompareTo(other.FromZero);
 
+    /// <summary>So much later on the same clock.</summary>
     public static Moment<TClock> operator +(Moment<TClock> at, MediaTime amount) => new(at.FromZero + amount);
 
+    /// <summary>So much earlier on the same clock.</summary>
     public static Moment<TClock> operator -(Moment<TClock> at, MediaTime amount) => new(at.FromZero - amount);
 
+    /// <summary>How long after the other it is.</summary>
     public static MediaTime operator -(Moment<TClock> a, Moment<TClock> b) => a.FromZero - b.FromZero;
 
+    /// <summary>Whether it is earlier.</summary>
     public static bool operator <(Moment<TClock> a, Moment<TClock> b) => a.FromZero < b.FromZero;
 
+    /// <summary>Whether it is later.</summary>
     public static bool operator >(Moment<TClock> a, Moment<TClock> b) => a.FromZero > b.FromZero;
 
+    /// <summary>Whether it is not later.</summary>
     public static bool operator <=(Moment<TClock> a, Moment<TClock> b) => a.FromZero <= b.FromZero;
 
+    /// <summary>Whether it is not earlier.</summary>
     public static bool operator >=(Moment<TClock> a, Moment<TClock> b) => a.FromZero >= b.FromZero;
 
+    /// <inheritdoc/>
     public override string ToString() => FromZero.ToString();
 }
 
@@ -51,6 +60,7 @@ public readonly record struct Stretch<TClock>
     where TClock : IClock
 {
     // Named for the JSON reader: without it a range read back would be empty.
+    /// <summary>From one moment to another. Throws <see cref="ArgumentException"/> when the second is earlier.</summary>
     [System.Text.Json.Serialization.JsonConstructor]
     public Stretch(Moment<TClock> @in, Moment<TClock> @out)
     {
@@ -62,14 +72,19 @@ public readonly record struct Stretch<TClock>
         Out = @out;
     }
 
+    /// <summary>Its first moment.</summary>
     public Moment<TClock> In { get; }
 
+    /// <summary>The moment behind its last, which it does not hold.</summary>
     public Moment<TClock> Out { get; }
 
+    /// <summary>How long it lasts.</summary>
     public MediaTime Length => Out - In;
 
+    /// <summary>Whether a moment lies in it; its out does not.</summary>
     public bool Holds(Moment<TClock> at) => In <= at && at < Out;
 
+    /// <summary>Whether all of another stretch lies in it.</summary>
     public bool Covers(Stretch<TClock> other) => In <= other.In && other.Out <= Out;
 
     /// <summary>The part that both have, or null when they only touch or lie apart.</summary>

@@ -17,14 +17,19 @@ public readonly record struct Timecode
         (Count, Hours, Minutes, Seconds, Frames) = (count, hours, minutes, seconds, frames);
     }
 
+    /// <summary>How frames are counted.</summary>
     public TimecodeCount Count { get; }
 
+    /// <summary>Hours, 0–23.</summary>
     public int Hours { get; }
 
+    /// <summary>Minutes, 0–59.</summary>
     public int Minutes { get; }
 
+    /// <summary>Seconds, 0–59.</summary>
     public int Seconds { get; }
 
+    /// <summary>Frames, from 0 to one below those of a second.</summary>
     public int Frames { get; }
 
     /// <summary>Frames since midnight.</summary>
@@ -72,6 +77,7 @@ public readonly record struct Timecode
             : null;
     }
 
+    /// <inheritdoc/>
     public override string ToString() =>
         string.Create(CultureInfo.InvariantCulture, $"{Hours:00}:{Minutes:00}:{Seconds:00}{(Count.DropFrame ? ';' : ':')}{Frames:00}");
 }

@@ -23,8 +23,10 @@ public readonly record struct TimecodeCount
         DropFrame = dropFrame;
     }
 
+    /// <summary>Frames a second.</summary>
     public FrameRate Rate { get; }
 
+    /// <summary>Whether labels are left out, so that they keep near the clock on the wall.</summary>
     public bool DropFrame { get; }
 
     /// <summary>Every supported way of counting.</summary>
@@ -35,6 +37,7 @@ public readonly record struct TimecodeCount
         ),
     ];
 
+    /// <summary>Whether labels can be left out at this rate.</summary>
     public static bool CanDrop(FrameRate rate) => rate == FrameRate.R2997 || rate == FrameRate.R5994;
 
     /// <summary>Labels left out in a minute that leaves out any: 0, 2 or 4.</summary>
@@ -100,5 +103,6 @@ public readonly record struct TimecodeCount
 
     private static string Shown(string text) => text.Length > 30 ? text[..30] + "…" : text;
 
+    /// <inheritdoc/>
     public override string ToString() => DropFrame ? $"{Rate} drop frame" : Rate.ToString();
 }

@@ -18,7 +18,10 @@ public sealed record EditedTimeline(string Title, Timecode Start, IReadOnlyList<
 /// <summary>Whether a track holds pictures or sound.</summary>
 public enum TrackKind
 {
+    /// <summary>What is seen.</summary>
     Picture,
+
+    /// <summary>What is heard.</summary>
     Sound,
 }
 
@@ -28,6 +31,7 @@ public enum TrackKind
 /// </summary>
 public sealed record Track(TrackKind Kind, string Name, IReadOnlyList<TimelineItem> Items)
 {
+    /// <summary>How long its items last together.</summary>
     public MediaTime Length => Items.Aggregate(MediaTime.Zero, (sum, i) => sum + i.Length);
 
     /// <summary>The items with where each begins and ends.</summary>
@@ -55,18 +59,21 @@ public abstract record TimelineItem(int Group, string Note)
 /// <summary>Nothing: black, or silence.</summary>
 public sealed record Gap(int Group, string Note, MediaTime Lasting) : TimelineItem(Group, Note)
 {
+    /// <inheritdoc/>
     public override MediaTime Length => Lasting;
 }
 
 /// <summary>A stretch of a file, played at its own pace; one that is not enabled keeps its place and is neither seen nor heard.</summary>
 public sealed record Clip(int Group, string Note, TimelineMedia Media, SourceRange Range, bool IsEnabled = true) : TimelineItem(Group, Note)
 {
+    /// <inheritdoc/>
     public override MediaTime Length => Range.Length;
 }
 
 /// <summary>The clip before dissolves into the one behind, from where that begins, for <paramref name="Lasting"/>.</summary>
 public sealed record Transition(int Group, MediaTime Lasting) : TimelineItem(Group, "")
 {
+    /// <inheritdoc/>
     public override MediaTime Length => MediaTime.Zero;
 }
 

@@ -16,6 +16,7 @@ public sealed record AddWord(int Number, int After, string Text, SittingRange Ra
 
     internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"text {Number}")];
 
+    /// <inheritdoc/>
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
         var added = transcript.Layers.Added;
@@ -37,6 +38,7 @@ public sealed record WithdrawWord(int Number) : TranscriptEdit
 {
     internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"text {Number}")];
 
+    /// <inheritdoc/>
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
         if (transcript.Layers.Added.GetValueOrDefault(Number) is not { IsWithdrawn: false } word)

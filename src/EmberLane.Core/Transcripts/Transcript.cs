@@ -47,6 +47,7 @@ public sealed record Layers(ImmutableSortedDictionary<int, string> Retyped, Immu
         && VoiceNames.SequenceEqual(other.VoiceNames)
         && Given.SequenceEqual(other.Given);
 
+    /// <summary>Nobody has decided anything.</summary>
     public static Layers None { get; } = new(ImmutableSortedDictionary<int, string>.Empty, ImmutableSortedDictionary<int, string>.Empty);
 }
 
@@ -89,8 +90,10 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
     /// <summary>A number that no word has had.</summary>
     public int FreshNumber() => Layers.Added.IsEmpty ? Record.Count : Layers.Added.Keys.Last() + 1;
 
+    /// <summary>As a person retyped it, else as it was recognised.</summary>
     public string TextOf(RecordWord word) => Layers.Retyped.TryGetValue(word.Number, out var text) ? text : word.Text;
 
+    /// <summary>Whether it was taken out of the text; its sound stays.</summary>
     public bool IsHidden(RecordWord word) => Layers.Hidden.Contains(word.Number);
 
     /// <summary>Set aside with the passage that it stands in: out of use, and brought back at any time.</summary>

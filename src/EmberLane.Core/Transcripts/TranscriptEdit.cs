@@ -29,6 +29,7 @@ public abstract record TranscriptEdit : IEdit<Transcript, TranscriptEdit>
     /// <summary>Which words or voices it touches, and what of them.</summary>
     internal abstract IEnumerable<string> Touched();
 
+    /// <inheritdoc/>
     public static IEnumerable<string> Touches(TranscriptEdit edit, TranscriptEdit inverse) => edit.Touched().Concat(inverse.Touched());
 
     /// <summary>The word with this number. Throws <see cref="EditRefusedException"/> when it is not in the text.</summary>
@@ -41,10 +42,12 @@ public abstract record TranscriptEdit : IEdit<Transcript, TranscriptEdit>
 /// <summary>Gives a word another text; its time stays. Null gives back what the record says.</summary>
 public sealed record Retype(int Word, string? Text) : TranscriptEdit
 {
+    /// <summary>The longest text of one word, in characters.</summary>
     public const int LongestText = 200;
 
     internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"text {Word}")];
 
+    /// <inheritdoc/>
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
         var word = WordOf(transcript, Word);
@@ -78,6 +81,7 @@ public sealed record GiveWord(int Word, int? Voice) : TranscriptEdit
 
     internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"voice of {Word}")];
 
+    /// <inheritdoc/>
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
         WordOf(transcript, Word);
@@ -96,6 +100,7 @@ public sealed record HideWord(int Word, bool Hidden) : TranscriptEdit
 {
     internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"hidden {Word}")];
 
+    /// <inheritdoc/>
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
         WordOf(transcript, Word);
@@ -115,6 +120,7 @@ public sealed record JoinWord(int Word, bool Joined) : TranscriptEdit
 {
     internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"joined {Word}")];
 
+    /// <inheritdoc/>
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
         if (transcript.PlaceOf(Word) is not (> 0 and var place))
@@ -141,6 +147,7 @@ public sealed record Together(IReadOnlyList<TranscriptEdit> Edits) : TranscriptE
 {
     internal override IEnumerable<string> Touched() => Edits.SelectMany(e => e.Touched());
 
+    /// <inheritdoc/>
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
         if (Edits.Count == 0)
@@ -163,10 +170,12 @@ public sealed record Together(IReadOnlyList<TranscriptEdit> Edits) : TranscriptE
 /// <summary>Names a voice everywhere in the transcript. Null or blank takes the name away.</summary>
 public sealed record NameVoice(int Voice, string? Name) : TranscriptEdit
 {
+    /// <summary>The longest name, in characters.</summary>
     public const int LongestName = 80;
 
     internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"name of {Voice}")];
 
+    /// <inheritdoc/>
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
         if (!transcript.Words.Any(w => transcript.VoiceOf(w) == Voice))

@@ -9,6 +9,7 @@ public sealed record Turn(int Voice, int First, int Last, bool GoesOn, int Sure 
     /// <summary>Below this a turn's voice is worth a look.</summary>
     public const int UnsureBelow = 750;
 
+    /// <summary>Whether it is doubtful whose turn it is.</summary>
     public bool IsUnsure => Sure < UnsureBelow;
 }
 

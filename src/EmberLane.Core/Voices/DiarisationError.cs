@@ -8,6 +8,7 @@ public sealed record DiarisationError(long Speech, long Missed, long False, long
 {
     private const int MostVoices = 14;
 
+    /// <summary>Wrong time over the time of speech: 0 when all is right, may pass 1.</summary>
     public double Rate => Speech == 0 ? 0 : (double)(Missed + False + Confused) / Speech;
 
     /// <summary>

@@ -9,6 +9,7 @@ namespace EmberLane.Core.Voices;
 /// </summary>
 public sealed class Mfcc
 {
+    /// <summary>Coefficients of a step.</summary>
     public const int Coefficients = 19;
 
     private const int Window = 512,

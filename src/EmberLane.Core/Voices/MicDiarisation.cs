@@ -1,3 +1,5 @@
+using EmberLane.Core.Signal;
+
 namespace EmberLane.Core.Voices;
 
 /// <summary>
@@ -117,8 +119,8 @@ public static class MicDiarisation
     // From the value that so many of a hundred stay below to the one that so many do.
     private static double Range(IEnumerable<double> values, int low, int high)
     {
-        var sorted = values.Order().ToArray();
-        return sorted.Length == 0 ? 0 : sorted[sorted.Length * high / 100] - sorted[sorted.Length * low / 100];
+        var all = values.ToArray();
+        return Percentile.Of(all, high) - Percentile.Of(all, low);
     }
 
     // For each worn mic, how far it must lie above every other mic for its person to be the one who speaks: the middle of how far the two
@@ -134,14 +136,9 @@ public static class MicDiarisation
                     {
                         var apart = talk.Where(i => levels[m][i] > 0 && levels[o][i] > 0)
                             .Select(i => Decibel(levels[m][i] / levels[o][i]))
-                            .Order()
                             .ToArray();
-                        return (
-                            o,
-                            apart.Length == 0
-                                ? double.NegativeInfinity
-                                : (apart[apart.Length * 2 / 100] + apart[apart.Length * 98 / 100]) / 2
-                        );
+                        const double never = double.NegativeInfinity;
+                        return (o, (Percentile.Of(apart, 2, never) + Percentile.Of(apart, 98, never)) / 2);
                     })
                     .ToList()
         );
@@ -316,11 +313,7 @@ public static class MicDiarisation
     }
 
     // A mic that is switched off for a while has no floor there.
-    private static double Floor(double[] level)
-    {
-        var open = level.Where(l => l >= 0.5).Order().ToArray();
-        return open.Length == 0 ? 1 : open[open.Length / 10];
-    }
+    private static double Floor(double[] level) => Percentile.Of(level.Where(l => l >= 0.5), 10, whenEmpty: 1);
 
     private static double Above(double level, double floor) => Decibel(level / floor);
 
@@ -328,9 +321,5 @@ public static class MicDiarisation
 
     private static double Sigmoid(double x) => 1 / (1 + Math.Exp(-x));
 
-    private static double Median(IEnumerable<double> values)
-    {
-        var sorted = values.Order().ToArray();
-        return sorted.Length == 0 ? 0 : sorted[sorted.Length / 2];
-    }
+    private static double Median(IEnumerable<double> values) => Percentile.Of(values, 50);
 }

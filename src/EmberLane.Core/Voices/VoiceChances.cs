@@ -12,6 +12,7 @@ public sealed record VoiceChances(IReadOnlyList<string> Labels, IReadOnlyList<fl
     /// <summary>Gaps up to this are a breath within what one voice says, in steps: 0.4 s.</summary>
     private const int Breath = 40;
 
+    /// <summary>How many steps of 10 ms there are.</summary>
     public int Steps => Rows.Count == 0 ? 0 : Rows[0].Length;
 
     /// <summary>

@@ -1,3 +1,6 @@
+using MathNet.Numerics.LinearAlgebra;
+using MathNet.Numerics.LinearAlgebra.Double;
+
 namespace EmberLane.Core.Voices;
 
 /// <summary>
@@ -70,16 +73,17 @@ public sealed record VoicePrint(int Steps, IReadOnlyList<float> Covariances, flo
         return Math.Exp(-((timbre / TimbreUnlike) + (semitones / PitchUnlike)));
     }
 
+    // The traces of A·B⁻¹ and of B·A⁻¹.
     private double Sphericity(VoicePrint other)
     {
-        double[,] a = Square(),
+        Matrix<double> a = Square(),
             b = other.Square();
-        return Math.Log(TraceOfRatio(a, b) * TraceOfRatio(b, a) / (D * D));
+        return Math.Log(b.Cholesky().Solve(a).Trace() * a.Cholesky().Solve(b).Trace() / (D * D));
     }
 
-    private double[,] Square()
+    private DenseMatrix Square()
     {
-        var square = new double[D, D];
+        var square = new DenseMatrix(D);
         for (int i = 0, k = 0; i < D; i++)
         {
             for (var j = 0; j <= i; j++, k++)
@@ -88,35 +92,5 @@ public sealed record VoicePrint(int Steps, IReadOnlyList<float> Covariances, flo
             }
         }
         return square;
-    }
-
-    // The trace of A·B⁻¹, by Gauss and Jordan with the largest pivot.
-    private static double TraceOfRatio(double[,] a, double[,] b)
-    {
-        double[,] left = (double[,])b.Clone(),
-            right = (double[,])a.Clone();
-        for (var column = 0; column < D; column++)
-        {
-            var pivot = Enumerable.Range(column, D - column).MaxBy(r => Math.Abs(left[r, column]));
-            for (var k = 0; k < D; k++)
-            {
-                (left[column, k], left[pivot, k]) = (left[pivot, k], left[column, k]);
-                (right[column, k], right[pivot, k]) = (right[pivot, k], right[column, k]);
-            }
-            for (var row = 0; row < D; row++)
-            {
-                if (row == column)
-                {
-                    continue;
-                }
-                var share = left[row, column] / left[column, column];
-                for (var k = 0; k < D; k++)
-                {
-                    left[row, k] -= share * left[column, k];
-                    right[row, k] -= share * right[column, k];
-                }
-            }
-        }
-        return Enumerable.Range(0, D).Sum(i => right[i, i] / left[i, i]);
     }
 }

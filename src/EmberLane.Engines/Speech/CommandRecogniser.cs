@@ -9,14 +9,17 @@ namespace EmberLane.Engines.Speech;
 /// </summary>
 public sealed class CommandRecogniser(string? program) : IRecogniser
 {
+    /// <inheritdoc/>
     public bool TakesPieces => false;
 
+    /// <inheritdoc/>
     public string? WhyNot(string language = "en") =>
         program is null ? "No command is set. Start Ember Lane with --recogniser-command PROGRAM."
         : Programs.Find(program) is null
             ? $"The command {program} is not there. Start Ember Lane with --recogniser-command and a program that exists."
         : null;
 
+    /// <inheritdoc/>
     public async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(string wavPath, string title, string language, CancellationToken cancel)
     {
         if (WhyNot(language) is { } reason)

@@ -1,4 +1,3 @@
-using System.Buffers.Binary;
 using System.Runtime.InteropServices;
 using EmberLane.Core.Speech;
 
@@ -9,9 +8,7 @@ namespace EmberLane.Engines.Speech;
 /// </summary>
 public static class PcmFile
 {
-    private const int Chunk = SilenceSegmenter.SampleRate * 10,
-        HeaderBytes = 44,
-        WideBytes = 36;
+    private const int Chunk = SilenceSegmenter.SampleRate * 10;
 
     /// <summary>Energy of each 10 ms of 16 kHz sound.</summary>
     public static float[] Energy(string path)
@@ -37,8 +34,10 @@ public static class PcmFile
     public static short[] ReadWav(string path)
     {
         var bytes = File.ReadAllBytes(path);
-        return bytes.Length >= HeaderBytes && bytes.AsSpan(0, HeaderBytes).SequenceEqual(Header(bytes.Length - HeaderBytes))
-            ? MemoryMarshal.Cast<byte, short>(bytes.AsSpan(HeaderBytes)).ToArray()
+        return
+            bytes.Length >= WaveHead.Bytes
+            && bytes.AsSpan(0, WaveHead.Bytes).SequenceEqual(WaveHead.Of(SilenceSegmenter.SampleRate, 1, bytes.Length - WaveHead.Bytes))
+            ? MemoryMarshal.Cast<byte, short>(bytes.AsSpan(WaveHead.Bytes)).ToArray()
             : throw new InvalidDataException($"{Path.GetFileName(path)} is not a 16 kHz WAV of one channel.");
     }
 
@@ -53,7 +52,10 @@ public static class PcmFile
     {
         await using FileStream file = File.OpenRead(path),
             wav = File.Create(wavPath);
-        await wav.WriteAsync(Header(Math.Max(0, (Math.Min(end * 2, file.Length) - (first * 2)) & ~1L)), cancel);
+        await wav.WriteAsync(
+            WaveHead.Of(SilenceSegmenter.SampleRate, 1, Math.Max(0, (Math.Min(end * 2, file.Length) - (first * 2)) & ~1L)),
+            cancel
+        );
         await CopyAsync(file, first, end, wav, cancel);
     }
 
@@ -79,38 +81,5 @@ public static class PcmFile
             await part.WriteAsync(buffer.AsMemory(0, got), cancel);
             left -= got;
         }
-    }
-
-    // Sizes of 32 bits; where they do not do, those of the RF64 form (EBU Tech 3306), whose chunk of sizes stands before the format.
-    private static byte[] Header(long bytes)
-    {
-        if (bytes > uint.MaxValue - HeaderBytes)
-        {
-            var wide = new byte[HeaderBytes + WideBytes];
-            "RF64"u8.CopyTo(wide);
-            BinaryPrimitives.WriteUInt32LittleEndian(wide.AsSpan(4), uint.MaxValue);
-            "WAVEds64"u8.CopyTo(wide.AsSpan(8));
-            BinaryPrimitives.WriteInt32LittleEndian(wide.AsSpan(16), WideBytes - 8);
-            BinaryPrimitives.WriteInt64LittleEndian(wide.AsSpan(20), wide.Length - 8 + bytes);
-            BinaryPrimitives.WriteInt64LittleEndian(wide.AsSpan(28), bytes);
-            BinaryPrimitives.WriteInt64LittleEndian(wide.AsSpan(36), bytes / 2);
-            Header(0).AsSpan(12).CopyTo(wide.AsSpan(12 + WideBytes));
-            BinaryPrimitives.WriteUInt32LittleEndian(wide.AsSpan(40 + WideBytes), uint.MaxValue);
-            return wide;
-        }
-        var head = new byte[HeaderBytes];
-        "RIFF"u8.CopyTo(head);
-        BinaryPrimitives.WriteUInt32LittleEndian(head.AsSpan(4), (uint)(36 + bytes));
-        "WAVEfmt "u8.CopyTo(head.AsSpan(8));
-        BinaryPrimitives.WriteInt32LittleEndian(head.AsSpan(16), 16);
-        BinaryPrimitives.WriteInt16LittleEndian(head.AsSpan(20), 1);
-        BinaryPrimitives.WriteInt16LittleEndian(head.AsSpan(22), 1);
-        BinaryPrimitives.WriteInt32LittleEndian(head.AsSpan(24), SilenceSegmenter.SampleRate);
-        BinaryPrimitives.WriteInt32LittleEndian(head.AsSpan(28), SilenceSegmenter.SampleRate * 2);
-        BinaryPrimitives.WriteInt16LittleEndian(head.AsSpan(32), 2);
-        BinaryPrimitives.WriteInt16LittleEndian(head.AsSpan(34), 16);
-        "data"u8.CopyTo(head.AsSpan(36));
-        BinaryPrimitives.WriteUInt32LittleEndian(head.AsSpan(40), (uint)bytes);
-        return head;
     }
 }

@@ -10,8 +10,10 @@ public sealed class PocketSphinx(string program = "pocketsphinx_batch") : IRecog
 {
     private const int StepSamples = SilenceSegmenter.SampleRate / 100;
 
+    /// <inheritdoc/>
     public bool TakesPieces => true;
 
+    /// <inheritdoc/>
     public string? WhyNot(string language = "en") =>
         language != "en"
             ? "The local recogniser knows English only. Choose a command of yours in Settings for other languages, or bring a text in."

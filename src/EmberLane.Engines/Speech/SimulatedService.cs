@@ -22,13 +22,16 @@ public sealed class SimulatedService(string footageFolder, TimeSpan delay, int s
         ["quarry"] = "query",
     };
 
+    /// <inheritdoc/>
     public bool TakesPieces => false;
 
+    /// <inheritdoc/>
     public string? WhyNot(string language = "en") =>
         language != "en" ? "The simulated service knows English only."
         : Directory.Exists(footageFolder) ? null
         : "The simulated service answers from the demonstration script, which is not installed here.";
 
+    /// <inheritdoc/>
     public async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(string wavPath, string title, string language, CancellationToken cancel)
     {
         var truth =

@@ -8,14 +8,17 @@ public sealed class PcmSound : ISound, IDisposable
 {
     private readonly Microsoft.Win32.SafeHandles.SafeFileHandle file;
 
+    /// <summary>Opens raw 16-bit samples. Throws <see cref="IOException"/> when that does not go.</summary>
     public PcmSound(string path)
     {
         file = File.OpenHandle(path);
         Length = RandomAccess.GetLength(file) / 2;
     }
 
+    /// <inheritdoc/>
     public long Length { get; }
 
+    /// <inheritdoc/>
     public void Read(long at, Span<float> into)
     {
         into.Clear();
@@ -50,5 +53,6 @@ public sealed class PcmSound : ISound, IDisposable
         }
     }
 
+    /// <inheritdoc/>
     public void Dispose() => file.Dispose();
 }

@@ -46,31 +46,14 @@ public static class SoundExtract
     /// <summary>Two sounds of equal length as a WAV file: one on each side, or both in the middle.</summary>
     public static byte[] Wav(ReadOnlySpan<float> one, ReadOnlySpan<float> other, bool apart)
     {
-        const int head = 44;
-        var wav = new byte[head + (one.Length * 4)];
-        "RIFF"u8.CopyTo(wav);
-        "WAVEfmt "u8.CopyTo(wav.AsSpan(8));
-        "data"u8.CopyTo(wav.AsSpan(36));
-        foreach (
-            var (at, value) in new (int, int)[]
-            {
-                (4, wav.Length - 8),
-                (16, 16),
-                (20, 1 | (2 << 16)),
-                (24, Rate),
-                (28, Rate * 4),
-                (32, 4 | (16 << 16)),
-                (40, wav.Length - head),
-            }
-        )
-        {
-            BinaryPrimitives.WriteInt32LittleEndian(wav.AsSpan(at), value);
-        }
+        const int frame = 2 * sizeof(short);
+        byte[] wav = [.. WaveHead.Of(Rate, 2, (long)one.Length * frame), .. new byte[one.Length * frame]];
+        var samples = wav.AsSpan(WaveHead.Bytes);
         for (var i = 0; i < one.Length; i++)
         {
             var middle = (one[i] + other[i]) / 2;
-            BinaryPrimitives.WriteInt16LittleEndian(wav.AsSpan(head + (i * 4)), Pcm(apart ? one[i] : middle));
-            BinaryPrimitives.WriteInt16LittleEndian(wav.AsSpan(head + (i * 4) + 2), Pcm(apart ? other[i] : middle));
+            BinaryPrimitives.WriteInt16LittleEndian(samples[(i * frame)..], Pcm(apart ? one[i] : middle));
+            BinaryPrimitives.WriteInt16LittleEndian(samples[((i * frame) + sizeof(short))..], Pcm(apart ? other[i] : middle));
         }
         return wav;
     }

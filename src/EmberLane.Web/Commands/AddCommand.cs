@@ -1,3 +1,4 @@
+using System.CommandLine;
 using EmberLane.Application.Gathering;
 using EmberLane.Application.Work;
 using EmberLane.Core;
@@ -11,36 +12,43 @@ namespace EmberLane.Web.Commands;
 /// </summary>
 internal static class AddCommand
 {
+    private const int LongestName = 120;
+
+    public static Command Make(TextWriter output)
+    {
+        var folder = new Argument<string>("FOLDER")
+        {
+            Description = "The folder, taken with its subfolders.",
+            CustomParser = a => Path.GetFullPath(a.Tokens[0].Value),
+        };
+        var name = new Option<string>("--production")
+        {
+            Description = "The production; it is begun when there is none of that name.",
+            HelpName = "NAME",
+            Required = true,
+            CustomParser = a => TypedText.OneLine(a.Tokens[0].Value),
+        };
+        name.Validators.Add(asked =>
+        {
+            if (asked.GetValue(name) is not { Length: > 0 and <= LongestName })
+            {
+                asked.AddError($"--production takes a name of 1 to {LongestName} characters.");
+            }
+        });
+        var data = CommandLine.Data();
+        var command = new Command("add", "Brings all files of a folder and its subfolders into a production.") { folder, name, data };
+        command.SetAction(
+            (asked, cancel) => RunAsync(asked.GetValue(folder)!, asked.GetValue(name)!, asked.GetValue(data)!, output, cancel)
+        );
+        return command;
+    }
+
     /// <summary>
     /// Returns 0, also when files were left out; they are listed. What is made from the files is queued for the server. Throws
     /// <see cref="ArgumentException"/>, <see cref="IOException"/> or <see cref="Engines.ToolException"/> with what to do.
     /// </summary>
-    public static async Task<int> RunAsync(IReadOnlyList<string> arguments, TextWriter output, CancellationToken cancel)
+    private static async Task<int> RunAsync(string folder, string name, string data, TextWriter output, CancellationToken cancel)
     {
-        string? folder = null,
-            name = null,
-            data = Path.Combine(Environment.CurrentDirectory, "data");
-        for (var i = 0; i < arguments.Count; i++)
-        {
-            switch (arguments[i])
-            {
-                case "--production" when i + 1 < arguments.Count:
-                    name = TypedText.OneLine(arguments[++i]);
-                    break;
-                case "--data" when i + 1 < arguments.Count:
-                    data = Path.GetFullPath(arguments[++i]);
-                    break;
-                case var other when folder is null && !other.StartsWith("--", StringComparison.Ordinal):
-                    folder = Path.GetFullPath(other);
-                    break;
-                default:
-                    throw new ArgumentException(Use);
-            }
-        }
-        if (folder is null || name is not { Length: > 0 and <= 120 })
-        {
-            throw new ArgumentException(Use);
-        }
         if (!Directory.Exists(folder))
         {
             throw new ArgumentException($"{folder}: there is no such folder.");
@@ -63,6 +71,4 @@ internal static class AddCommand
         await output.WriteLineAsync($"Start the server with --footage {folder}, so that it may read them.");
         return 0;
     }
-
-    private const string Use = "Use: ember add FOLDER --production NAME [--data DIR]. A name takes at most 120 characters.";
 }

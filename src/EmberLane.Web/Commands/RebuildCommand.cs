@@ -1,3 +1,4 @@
+using System.CommandLine;
 using EmberLane.Store;
 
 namespace EmberLane.Web.Commands;
@@ -5,18 +6,20 @@ namespace EmberLane.Web.Commands;
 /// <summary><c>ember rebuild [--data DIR]</c>: makes the read models anew, from what people decided and what was recognised.</summary>
 internal static class RebuildCommand
 {
+    public static Command Make(TextWriter output)
+    {
+        var data = CommandLine.Data();
+        var command = new Command("rebuild", "Makes what lists show anew, from what people decided. Stop the server first.") { data };
+        command.SetAction((asked, _) => RunAsync(asked.GetValue(data)!, output));
+        return command;
+    }
+
     /// <summary>
     /// Returns 0 when everything was as it should be, 1 when something was not and was mended. Throws <see cref="StoreException"/> while a
     /// server has the folder, or when there is no database.
     /// </summary>
-    public static async Task<int> RunAsync(IReadOnlyList<string> arguments, TextWriter output)
+    private static async Task<int> RunAsync(string data, TextWriter output)
     {
-        var data = arguments switch
-        {
-            [] => Path.Combine(Environment.CurrentDirectory, "data"),
-            ["--data", var folder] => Path.GetFullPath(folder),
-            _ => throw new ArgumentException("Use: ember rebuild [--data DIR]."),
-        };
         var path = Path.Combine(data, "ember.sqlite");
         if (!File.Exists(path))
         {

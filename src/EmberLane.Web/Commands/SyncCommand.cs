@@ -1,3 +1,4 @@
+using System.CommandLine;
 using System.Globalization;
 using System.Text.Json;
 using EmberLane.Application.Syncing;
@@ -20,17 +21,26 @@ internal static class SyncCommand
     /// </summary>
     private sealed record Place(string File, bool Matched, double? OffsetSeconds, double? DriftPpm, double Confidence, string Evidence);
 
-    /// <summary>
-    /// Returns 0, also when a file is not matched. Throws <see cref="ArgumentException"/>, <see cref="UnreadableMediaException"/> or
-    /// <see cref="ToolException"/> with what to do.
-    /// </summary>
-    public static async Task<int> RunAsync(IReadOnlyList<string> arguments, TextWriter output, CancellationToken cancel)
+    public static Command Make(TextWriter output)
     {
-        var files = arguments.Where(a => a != "--json").ToList();
-        if (files.Count < 2 || files.FirstOrDefault(f => f.StartsWith("--", StringComparison.Ordinal)) is not null)
+        var files = CommandLine.Files("Media files. The first is the reference.", 2, MostFiles);
+        var json = new Option<bool>("--json")
         {
-            throw new ArgumentException("Use: ember sync FILE FILE… [--json]. The first file is the reference.");
-        }
+            Description = "As JSON: file, matched, offsetSeconds, driftPpm, confidence, evidence of each.",
+        };
+        var command = new Command("sync", "Where each file lies on the clock of the first, by its sound.") { files, json };
+        command.SetAction((asked, cancel) => RunAsync(asked.GetValue(files)!, asked.GetValue(json), output, cancel));
+        return command;
+    }
+
+    private const int MostFiles = 10_000;
+
+    /// <summary>
+    /// Returns 0, also when a file is not matched. Throws <see cref="UnreadableMediaException"/> or <see cref="ToolException"/> with what
+    /// to do.
+    /// </summary>
+    private static async Task<int> RunAsync(IReadOnlyList<string> files, bool asJson, TextWriter output, CancellationToken cancel)
+    {
         var measured = await FilesOnOneClock.MeasureAsync(files, cancel);
         if (measured[0].Facts.Channels == 0)
         {
@@ -44,7 +54,7 @@ internal static class SyncCommand
             .Select((name, i) => i == 0 ? new Place(name, true, 0, 0, 1, "reference") : PlaceOf(name, measured[i], found))
             .ToList();
         await output.WriteLineAsync(
-            arguments.Contains("--json") ? JsonSerializer.Serialize(places, Json) : string.Join(Environment.NewLine, places.Select(Line))
+            asJson ? JsonSerializer.Serialize(places, Json) : string.Join(Environment.NewLine, places.Select(Line))
         );
         return 0;
     }

@@ -1,3 +1,4 @@
+using System.CommandLine;
 using System.Globalization;
 using EmberLane.Application.Syncing;
 using EmberLane.Core.Speech;
@@ -13,21 +14,74 @@ namespace EmberLane.Web.Commands;
 /// </summary>
 internal static class TranscribeCommand
 {
-    private const string Use =
-        "Use: ember transcribe FILE… [--sitting] [--voices N|auto] [--out words.json]. Several files need --sitting: they are laid on the "
-        + "clock of the first by their sound.";
-
-    private const int MostVoices = 20;
+    private const int MostVoices = 20,
+        MostFiles = 100;
 
     private sealed record Asked(IReadOnlyList<string> Files, bool WithVoices, int? Voices, string? Out);
 
-    /// <summary>
-    /// Returns 0. Throws <see cref="ArgumentException"/>, <see cref="UnreadableMediaException"/> or <see cref="ToolException"/> with what
-    /// to do.
-    /// </summary>
-    public static async Task<int> RunAsync(IReadOnlyList<string> arguments, TextWriter output, CancellationToken cancel)
+    public static Command Make(TextWriter output)
     {
-        var asked = Parse(arguments);
+        var files = CommandLine.Files(
+            "A media file, or several of one sitting. Times count from the first one's first sample.",
+            1,
+            MostFiles
+        );
+        var sitting = new Option<bool>("--sitting")
+        {
+            Description = "Several files: they are laid on the clock of the first by their sound.",
+        };
+        var voices = new Option<string?>("--voices")
+        {
+            Description = "Tell voices apart: how many there are, or auto.",
+            HelpName = "N|auto",
+        };
+        voices.Validators.Add(asked =>
+        {
+            if (asked.GetValue(voices) is { } text && text != "auto" && Number(text) is not (>= 1 and <= MostVoices))
+            {
+                asked.AddError($"--voices takes auto or a number from 1 to {MostVoices}, not “{text}”.");
+            }
+        });
+        var into = new Option<string?>("--out") { Description = "Where the words JSON is written; else it is printed.", HelpName = "FILE" };
+        var command = new Command(
+            "transcribe",
+            "The words of media files of one sitting, with who says them, by the recogniser of this machine."
+        )
+        {
+            files,
+            sitting,
+            voices,
+            into,
+        };
+        command.Validators.Add(asked =>
+        {
+            if (asked.GetResult(files)?.Tokens.Count > 1 && !asked.GetValue(sitting))
+            {
+                asked.AddError("Several files need --sitting.");
+            }
+        });
+        command.SetAction(
+            (asked, cancel) =>
+            {
+                var number = asked.GetValue(voices);
+                return RunAsync(
+                    new Asked(asked.GetValue(files)!, number is not null, Number(number), asked.GetValue(into)),
+                    output,
+                    cancel
+                );
+            }
+        );
+        return command;
+    }
+
+    private static int? Number(string? text) =>
+        int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var number) ? number : null;
+
+    /// <summary>
+    /// Returns 0. Throws <see cref="UnreadableMediaException"/> or <see cref="ToolException"/> with what to do.
+    /// </summary>
+    private static async Task<int> RunAsync(Asked asked, TextWriter output, CancellationToken cancel)
+    {
         var recogniser = new PocketSphinx();
         if (recogniser.WhyNot() is { } reason)
         {
@@ -57,45 +111,6 @@ internal static class TranscribeCommand
         var json = WordsJson.Write(new WordList("en", OnTheFirst(words, extent.In)));
         await (asked.Out is null ? output.WriteAsync(json) : File.WriteAllTextAsync(asked.Out, json, cancel));
         return 0;
-    }
-
-    private static Asked Parse(IReadOnlyList<string> arguments)
-    {
-        var files = new List<string>();
-        bool sitting = false,
-            withVoices = false;
-        int? voices = null;
-        string? into = null;
-        for (var i = 0; i < arguments.Count; i++)
-        {
-            switch (arguments[i])
-            {
-                case "--sitting":
-                    sitting = true;
-                    break;
-                case "--voices" when i + 1 < arguments.Count:
-                    (withVoices, voices) = (
-                        true,
-                        arguments[++i] == "auto" ? null
-                        : int.TryParse(arguments[i], NumberStyles.None, CultureInfo.InvariantCulture, out var n)
-                        && n is >= 1 and <= MostVoices
-                            ? n
-                        : throw new ArgumentException($"--voices takes auto or a number from 1 to {MostVoices}, not “{arguments[i]}”.")
-                    );
-                    break;
-                case "--out" when i + 1 < arguments.Count:
-                    into = arguments[++i];
-                    break;
-                case var option when option.StartsWith("--", StringComparison.Ordinal):
-                    throw new ArgumentException(Use);
-                case var file:
-                    files.Add(file);
-                    break;
-            }
-        }
-        return files.Count == 0 || (files.Count > 1 && !sitting)
-            ? throw new ArgumentException(Use)
-            : new Asked(files, withVoices, voices, into);
     }
 
     // All channels of the files that lie on the first one's clock. Where there are recorders, cameras are only there to be laid beside
