@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using EmberLane.Core;
 using EmberLane.Core.Marks;
 using EmberLane.Core.Transcripts;
@@ -132,7 +131,7 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         {
             foreach (var part in words.Chunk(WordsAtOnce))
             {
-                database.Write(c => Insert(c, id, part));
+                database.Write(c => TranscriptRows.Insert(c, id, part));
             }
             // Read now, so that the change that ends it need not.
             database.Read(c => Get(c, id));
@@ -222,35 +221,6 @@ public sealed class Transcripts(Database database, TimeProvider clock)
             takesBack
         );
 
-    private static void Insert(SqliteConnection c, long id, IReadOnlyList<RecordWord> words)
-    {
-        using var insert = c.CreateCommand();
-        insert.CommandText =
-            "INSERT INTO word (transcript_id, number, text, time_in, time_out, confidence, voice, voice_sure) VALUES ($t, $n, $text, $in, "
-            + "$out, $c, $v, $sure)";
-        var names = new[] { "$t", "$n", "$text", "$in", "$out", "$c", "$v", "$sure" };
-        var values = Array.ConvertAll(names, n => insert.Parameters.AddWithValue(n, DBNull.Value));
-        foreach (var word in words)
-        {
-            object?[] row =
-            [
-                id,
-                word.Number,
-                word.Text,
-                word.Range.In.FromZero.Units,
-                word.Range.Out.FromZero.Units,
-                word.Confidence,
-                word.Voice,
-                word.VoiceSure,
-            ];
-            for (var i = 0; i < row.Length; i++)
-            {
-                values[i].Value = row[i] ?? DBNull.Value;
-            }
-            insert.ExecuteNonQuery();
-        }
-    }
-
     /// <summary>Who made a text, and how often it was changed; null when there is none.</summary>
     public TranscriptHead? Head(long id) => database.Read(c => Head(c, id));
 
@@ -258,8 +228,7 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     public Transcript Get(long id) => database.Read(c => Get(c, id));
 
     /// <summary>The names that were given in a transcript, each with its voice.</summary>
-    public IReadOnlyDictionary<int, string> VoiceNames(long id) =>
-        database.Read(c => Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id));
+    public IReadOnlyDictionary<int, string> VoiceNames(long id) => database.Read(c => TranscriptRows.NamesOf(c, id));
 
     /// <summary>
     /// The people who are named in the texts that a production's sittings are read by, in the order in which they were first named; a name
@@ -364,9 +333,7 @@ public sealed class Transcripts(Database database, TimeProvider clock)
 
     private ChangedText Save(SqliteConnection c, long id, Transcript before, Layers layers)
     {
-        SaveLayer(c, "retyped", "number", "text", id, before.Layers.Retyped, layers.Retyped);
-        SaveLayer(c, "voice_name", "voice", "name", id, before.Layers.VoiceNames, layers.VoiceNames);
-        SaveWords(c, id, before.Layers, layers);
+        TranscriptRows.Save(c, id, before.Layers, layers);
         var (version, sitting) = c.Query(
                 "UPDATE transcript SET version = version + 1 WHERE id = $t RETURNING version, sitting_id",
                 r => (r.GetInt64(0), r.GetInt64(1)),
@@ -376,73 +343,6 @@ public sealed class Transcripts(Database database, TimeProvider clock)
         var after = before with { Layers = layers };
         Readings.Refresh(c, this, sitting, (id, after));
         return new ChangedText(after, version);
-    }
-
-    private static void SaveWords(SqliteConnection c, long id, Layers before, Layers after)
-    {
-        foreach (var gone in before.Given.Keys.Where(k => !after.Given.ContainsKey(k)))
-        {
-            c.Execute("DELETE FROM given WHERE transcript_id = $t AND number = $n", ("$t", id), ("$n", gone));
-        }
-        foreach (var (number, voice) in after.Given.Where(g => !before.Given.TryGetValue(g.Key, out var old) || old != g.Value))
-        {
-            c.Execute("INSERT OR REPLACE INTO given VALUES ($t, $n, $v)", ("$t", id), ("$n", number), ("$v", voice));
-        }
-        foreach (var (number, word) in after.Added.Except(before.Added))
-        {
-            c.Execute(
-                "INSERT OR REPLACE INTO added VALUES ($t, $n, $after, $text, $in, $out, $voice, $gone)",
-                ("$t", id),
-                ("$n", number),
-                ("$after", word.After),
-                ("$text", word.Text),
-                ("$in", word.Range.In.FromZero.Units),
-                ("$out", word.Range.Out.FromZero.Units),
-                ("$voice", word.Voice),
-                ("$gone", word.IsWithdrawn ? 1 : 0)
-            );
-        }
-        Marks.Save(c, id, before.Marks, after.Marks);
-        SaveSet(c, "joined", id, before.Joined, after.Joined);
-        SaveSet(c, "hidden", id, before.Hidden, after.Hidden);
-    }
-
-    private static void SaveSet(SqliteConnection c, string table, long id, ImmutableSortedSet<int> before, ImmutableSortedSet<int> after)
-    {
-        foreach (var gone in before.Except(after))
-        {
-            c.Execute($"DELETE FROM {table} WHERE transcript_id = $t AND number = $n", ("$t", id), ("$n", gone));
-        }
-        foreach (var number in after.Except(before))
-        {
-            c.Execute($"INSERT INTO {table} VALUES ($t, $n)", ("$t", id), ("$n", number));
-        }
-    }
-
-    // Table and column names are this file's own words, never a person's.
-    private static void SaveLayer(
-        SqliteConnection c,
-        string table,
-        string key,
-        string value,
-        long id,
-        ImmutableSortedDictionary<int, string> before,
-        ImmutableSortedDictionary<int, string> after
-    )
-    {
-        foreach (var gone in before.Keys.Where(k => !after.ContainsKey(k)))
-        {
-            c.Execute($"DELETE FROM {table} WHERE transcript_id = $t AND {key} = $k", ("$t", id), ("$k", gone));
-        }
-        foreach (var (k, text) in after.Where(a => !before.TryGetValue(a.Key, out var old) || old != a.Value))
-        {
-            c.Execute(
-                $"INSERT OR REPLACE INTO {table} (transcript_id, {key}, {value}) VALUES ($t, $k, $v)",
-                ("$t", id),
-                ("$k", k),
-                ("$v", text)
-            );
-        }
     }
 
     private static TranscriptHead? Head(SqliteConnection c, long id) =>
@@ -456,48 +356,13 @@ public sealed class Transcripts(Database database, TimeProvider clock)
     internal Transcript Get(SqliteConnection c, long id)
     {
         var words = records.Find(id) ?? ReadRecord(c, id);
-        return new Transcript(
-            words,
-            new Layers(
-                Layer(c, "SELECT number, text FROM retyped WHERE transcript_id = $t", id),
-                Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id)
-            )
-            {
-                Given = c.Query(
-                        "SELECT number, voice FROM given WHERE transcript_id = $t",
-                        r => KeyValuePair.Create(r.GetInt32(0), r.GetInt32(1)),
-                        ("$t", id)
-                    )
-                    .ToImmutableSortedDictionary(),
-                Added = c.Query(
-                        "SELECT number, after, text, time_in, time_out, voice, withdrawn FROM added WHERE transcript_id = $t",
-                        r =>
-                            KeyValuePair.Create(
-                                r.GetInt32(0),
-                                new AddedWord(r.GetInt32(1), r.GetString(2), Columns.Range(r, 3), r.GetInt32(5), r.GetInt32(6) == 1)
-                            ),
-                        ("$t", id)
-                    )
-                    .ToImmutableSortedDictionary(),
-                Marks = Marks.OfText(c, id),
-                NextMark = Marks.Next(c),
-                Joined = [.. c.Query("SELECT number FROM joined WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
-                Hidden = [.. c.Query("SELECT number FROM hidden WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
-            }
-        );
+        return new Transcript(words, TranscriptRows.LayersOf(c, id));
     }
 
     private List<RecordWord> ReadRecord(SqliteConnection c, long id)
     {
-        var words = c.Query(
-            "SELECT number, text, time_in, time_out, confidence, voice, voice_sure FROM word WHERE transcript_id = $t ORDER BY number",
-            r => new RecordWord(r.GetInt32(0), r.GetString(1), Columns.Range(r, 2), (int?)r.Number(4), r.GetInt32(5), (int?)r.Number(6)),
-            ("$t", id)
-        );
+        var words = TranscriptRows.RecordOf(c, id);
         database.WhenKept(c, () => records.Keep(id, words));
         return words;
     }
-
-    private static ImmutableSortedDictionary<int, string> Layer(SqliteConnection c, string sql, long id) =>
-        c.Query(sql, r => KeyValuePair.Create(r.GetInt32(0), r.GetString(1)), ("$t", id)).ToImmutableSortedDictionary();
 }

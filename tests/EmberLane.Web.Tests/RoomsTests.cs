@@ -105,7 +105,7 @@ public sealed class RoomsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Driver.Navigate().Back();
         Browser.Until(() => Browser.Driver.Url.EndsWith("/handoff", StringComparison.Ordinal), "the room before");
         Browser.Press("?");
-        Browser.UntilText("#keys", "keep the selection as a bite");
+        Browser.UntilText("#keys", "take the last change back");
         Browser.Press(Keys.Escape);
     }
 

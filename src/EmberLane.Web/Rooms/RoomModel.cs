@@ -18,6 +18,9 @@ public abstract class RoomModel(Footage footage, Desk desk) : PageModel
 
     public abstract string Room { get; }
 
+    /// <summary>Which commands the page has: one of <see cref="CommandPlaces"/>.</summary>
+    public virtual string CommandPlace => CommandPlaces.Everywhere;
+
     /// <summary>A sentence that the page shows once: what went wrong, or what was done.</summary>
     public string? Message { get; protected set; }
 

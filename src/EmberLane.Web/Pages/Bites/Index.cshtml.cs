@@ -27,6 +27,9 @@ public sealed class IndexModel(
 
     public override string Room => "Bites";
 
+    /// <inheritdoc/>
+    public override string CommandPlace => CommandPlaces.Bites;
+
     /// <summary>The rows to be shown now; the others follow as one scrolls.</summary>
     public IReadOnlyList<ShownBite> Kept { get; private set; } = [];
 

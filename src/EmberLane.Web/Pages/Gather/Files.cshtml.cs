@@ -55,6 +55,9 @@ public sealed class FilesModel(
 
     public override string Room => "Gather";
 
+    /// <inheritdoc/>
+    public override string CommandPlace => CommandPlaces.Files;
+
     public string Asked { get; private set; } = "";
 
     public string Sort { get; private set; } = "name";

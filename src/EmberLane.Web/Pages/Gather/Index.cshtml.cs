@@ -28,6 +28,9 @@ public sealed class IndexModel(
 
     public override string Room => "Gather";
 
+    /// <inheritdoc/>
+    public override string CommandPlace => CommandPlaces.Gather;
+
     public IReadOnlyList<Sitting> Sittings { get; private set; } = [];
 
     public ILookup<long?, Source> Sources { get; private set; } = null!;

@@ -14,6 +14,9 @@ public sealed class WatchModel(Footage footage, Desk desk, SittingMics sittingMi
 
     public override string Room => "Gather";
 
+    /// <inheritdoc/>
+    public override string CommandPlace => CommandPlaces.Watch;
+
     public Sitting Sitting { get; private set; } = null!;
 
     public PlayedSitting Played { get; private set; } = new([], null);

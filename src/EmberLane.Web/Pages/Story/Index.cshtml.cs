@@ -25,6 +25,9 @@ public sealed class IndexModel(
 
     public override string Room => "Story";
 
+    /// <inheritdoc/>
+    public override string CommandPlace => CommandPlaces.Story;
+
     public StoredStory Stored { get; private set; } = null!;
 
     public IReadOnlyDictionary<long, ShownBite> Bites { get; private set; } = new Dictionary<long, ShownBite>();

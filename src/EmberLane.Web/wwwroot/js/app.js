@@ -1,33 +1,35 @@
+import { commands } from "./commands.js";
 import { onKey, say } from "./keys.js";
 import "./narrow.js";
 
 const rooms = { g: "G", r: "R", b: "B", s: "S", h: "H" };
 let waitingForRoom = 0;
 
+// The second key of two: it is this one's alone, whatever it does on the page.
 onKey((event) => {
-  const key = event.key.toLowerCase();
-  if (Date.now() - waitingForRoom < 1500 && rooms[key]) {
-    waitingForRoom = 0;
-    document.querySelector(`.lane a[data-room="${rooms[key]}"]`)?.click();
-    event.stopImmediatePropagation();
-    return true;
+  const room = rooms[event.key.toLowerCase()];
+  if (Date.now() - waitingForRoom >= 1500 || !room) {
+    return false;
   }
-  if (key === "g" && document.querySelector(".lane")) {
+  waitingForRoom = 0;
+  document.querySelector(`.lane a[data-room="${room}"]`)?.click();
+  event.stopImmediatePropagation();
+  return true;
+});
+commands({
+  room: () => {
+    if (!document.querySelector(".lane")) {
+      return false;
+    }
     waitingForRoom = Date.now();
     return true;
-  }
-  if (event.key === "?") {
-    document.getElementById("keys").showModal();
-    return true;
-  }
-  return false;
+  },
+  keys: () => document.getElementById("keys").showModal(),
 });
 
 document.addEventListener("click", (event) => {
   const action = event.target.closest("[data-action]")?.dataset.action;
-  if (action === "keys") {
-    document.getElementById("keys").showModal();
-  } else if (action === "close") {
+  if (action === "close") {
     event.target.closest("dialog").close();
   } else if (action === "theme") {
     const night = document.documentElement.dataset.bsTheme !== "dark";

@@ -1,62 +1,39 @@
-import { onKey, press, say } from "./keys.js";
+import { commands } from "./commands.js";
+import { say } from "./keys.js";
 import { keepFocus, step } from "./list-keys.js";
+import { RangePlayer } from "./range-player.js";
 
-const sound = document.getElementById("sound");
-// What is still to be heard of the bite: its parts, seconds in and out.
-let pieces = [];
+const unmark = () => document.querySelectorAll(".bite.sounding").forEach((bite) => bite.classList.remove("sounding"));
+const player = new RangePlayer([{ sound: document.getElementById("sound") }], { onEnd: unmark });
 
+// The parts of the bite that are in use; pressed again it stops.
 function hear(bite) {
-  if (!bite?.dataset.address) {
+  const { address, pieces } = bite.dataset;
+  if (!address) {
     say("The sound for playing is still being made.");
     return;
   }
-  const again = bite.classList.contains("sounding") && !sound.paused;
-  stop();
+  const again = bite.classList.contains("sounding") && player.playing;
+  player.stop();
   if (again) {
     return;
   }
-  pieces = bite.dataset.pieces
+  const parts = pieces
     .split(" ")
     .filter(Boolean)
-    .map((piece) => piece.split(",").map(Number));
-  if (pieces.length === 0) {
+    .map((piece) => piece.split(",").map(Number))
+    .map(([from, to]) => ({ length: to - from, sound: { address, at: from } }));
+  if (parts.length === 0) {
     say("All of its words are set aside. Bring them back in Read to hear them.");
     return;
   }
-  const begin = () => {
-    [sound.currentTime] = pieces[0];
-    sound.play().then(
-      () => bite.classList.add("sounding"),
-      () => say("The sound could not be played."),
-    );
-  };
-  if (!sound.src.endsWith(bite.dataset.address)) {
-    sound.src = bite.dataset.address;
-  }
-  if (sound.readyState >= 1) {
-    begin();
-  } else {
-    sound.addEventListener("loadedmetadata", begin, { once: true });
-    sound.load();
-  }
-}
-
-function stop() {
-  sound.pause();
-  document.querySelectorAll(".bite.sounding").forEach((bite) => bite.classList.remove("sounding"));
-}
-
-(function watch() {
-  if (!sound.paused && !sound.seeking && pieces.length > 0 && sound.currentTime >= pieces[0][1]) {
-    pieces.shift();
-    if (pieces.length > 0) {
-      [sound.currentTime] = pieces[0];
-    } else {
-      stop();
+  bite.classList.add("sounding");
+  player.play(parts).then((played) => {
+    if (!played) {
+      say("The sound could not be played.");
     }
-  }
-  requestAnimationFrame(watch);
-})();
+  });
+}
 
 function describe(bite) {
   const form = bite?.querySelector(".describe");
@@ -65,12 +42,6 @@ function describe(bite) {
     form.querySelector("input[name=theme]").select();
   }
   return Boolean(form);
-}
-
-function pressIn(bite, key) {
-  const button = bite?.querySelector(`[data-key="${key}"]`);
-  button?.click();
-  return Boolean(button);
 }
 
 keepFocus(".bite");
@@ -82,41 +53,36 @@ document.addEventListener("keydown", (event) => {
     form.closest(".bite").focus();
   }
 });
-document.addEventListener("click", (event) => {
-  if (event.target.closest("[data-action=hear]")) {
-    hear(event.target.closest(".bite"));
-  }
-});
-onKey((event) => {
-  const bite = document.activeElement?.closest(".bite");
-  switch (event.key) {
-    case "ArrowDown":
-      return step(".bite", 1);
-    case "ArrowUp":
-      return step(".bite", -1);
-    case "Enter":
-    case " ":
+const inHand = () => document.activeElement?.closest(".bite") ?? null;
+
+function layIn(bite, again) {
+  const button = bite?.querySelector(`[data-action="${again ? "lay-again" : "lay"}"]`);
+  button?.click();
+  return Boolean(button);
+}
+
+commands(
+  {
+    up: () => step(".bite", -1),
+    down: () => step(".bite", 1),
+    hear: ({ button }) => {
+      const bite = button?.closest(".bite") ?? inHand();
       if (bite) {
         hear(bite);
       }
       return bite !== null;
-    case "Escape":
-      stop();
-      return true;
-    default:
-  }
-  switch (event.key.toLowerCase()) {
-    case "t":
-      return describe(bite);
-    case "u":
-      return press(() => document.querySelector(`#bites [data-action="${event.shiftKey ? "redo" : "undo"}"]`));
-    case "s":
-      if (bite?.dataset.laid && !event.shiftKey) {
+    },
+    stop: () => player.stop(),
+    describe: () => describe(inHand()),
+    lay: () => {
+      const bite = inHand();
+      if (bite?.dataset.laid) {
         say("It is in the story already. Shift S lays it once more.");
         return true;
       }
-      return pressIn(bite, event.shiftKey && bite?.dataset.laid ? "shift+s" : "s");
-    default:
-      return pressIn(bite, event.key.toLowerCase());
-  }
-});
+      return layIn(bite, false);
+    },
+    "lay-again": () => layIn(inHand(), Boolean(inHand()?.dataset.laid)),
+  },
+  (name) => (name === "undo" || name === "redo" ? document.getElementById("bites") : name === "aside" ? inHand() : null),
+);

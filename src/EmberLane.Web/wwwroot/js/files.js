@@ -1,5 +1,5 @@
 // Ticks in the list of files: all at once, a run of them with Shift, and how many there are.
-import { onKey } from "./keys.js";
+import { commands } from "./commands.js";
 import "./undo.js";
 import { step } from "./list-keys.js";
 
@@ -58,23 +58,14 @@ document.addEventListener("htmx:afterSettle", ({ target }) => {
     count();
   }
 });
-onKey((event) => {
-  const press = (action) => {
-    document.querySelector(`#files [data-action="${action}"]:not(:disabled)`)?.click();
-    return true;
-  };
-  switch (event.key) {
-    case "ArrowDown":
-      return step("#files tbody input", 1);
-    case "ArrowUp":
-      return step("#files tbody input", -1);
-    case "/":
-      document.getElementById("q").focus();
-      return true;
-    default:
-  }
-  return event.key.toLowerCase() === "e" && press("labels");
-});
+commands(
+  {
+    up: () => step("#files tbody input", -1),
+    down: () => step("#files tbody input", 1),
+    find: () => document.getElementById("q").focus(),
+  },
+  (name) => (name === "labels" ? document.getElementById("files") : null),
+);
 count();
 
 // What is noted in the background (spoken starts, found files) shows by itself, unless the person is at work in the list.

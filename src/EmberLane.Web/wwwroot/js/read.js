@@ -1,5 +1,6 @@
 import { enlarge } from "./angles.js";
-import { onKey, clockText, say } from "./keys.js";
+import { commands } from "./commands.js";
+import { clockText, say } from "./keys.js";
 import { Transcript } from "./transcript.js";
 import { SittingPlayer } from "./sitting-player.js";
 import { choices } from "./choices.js";
@@ -408,156 +409,70 @@ function begin() {
     { passive: true, capture: true },
   );
 
-  onKey((event) => {
-    const shift = event.shiftKey;
-    switch (event.key) {
-      case " ":
-        playOrStop();
-        return true;
-      case "ArrowLeft":
-        stepWord(-onward(), shift);
-        return true;
-      case "ArrowRight":
-        stepWord(onward(), shift);
-        return true;
-      case "ArrowUp":
-        choose(turnStep(-1), shift);
-        return true;
-      case "ArrowDown":
-        choose(turnStep(1), shift);
-        return true;
-      case "Enter":
-        playSelection();
-        return true;
-      case "Escape":
-        letGo();
-        return true;
-      default:
-    }
-    switch (event.key.toLowerCase()) {
-      case "b":
-        keep();
-        return true;
-      case "x":
-        if (anchor !== null) {
-          change("Aside");
-          return true;
-        }
+  // What only acts on selected words, by key; its button is there only while some are.
+  const ofSelection =
+    (act) =>
+    ({ button }) => {
+      if (button === null && anchor === null) {
         return false;
-      case "y":
-        settle();
-        return true;
-      case "f":
-        if (shift) {
-          nextFlag();
-        } else {
-          flag();
-        }
-        return true;
-      case "t":
-        theme();
-        return true;
-      case "c":
-        copyNow();
-        return true;
-      case "a":
-        change("Case", true);
-        return true;
-      case ".":
-        mark();
-        return true;
-      case "e":
-        correct();
-        return true;
-      case "i":
-        insert();
-        return true;
-      case "v":
-        whoSaysIt();
-        return true;
-      case "o":
-        if (anchor !== null) {
-          change("Hide");
-          return true;
-        }
-        return false;
-      case "j":
-        if (anchor !== null) {
-          change("Join");
-          return true;
-        }
-        return false;
-      case "/":
-        field.focus();
-        return true;
-      case "n":
-        nextDoubtful();
-        return true;
-      case "w":
-        nextUnsure();
-        return true;
-      case "l":
-        loop();
-        return true;
-      case "-":
-        pace(-1);
-        return true;
-      case "+":
-      case "=":
-        pace(1);
-        return true;
-      case "u":
-        undo(shift);
-        return true;
-      default:
-        return /^[1-9]$/.test(event.key) && enlarge(event.key);
-    }
-  });
-
+      }
+      act();
+      return true;
+    };
+  const does = {
+    "word-back": ({ shift }) => stepWord(-onward(), shift),
+    "word-on": ({ shift }) => stepWord(onward(), shift),
+    "turn-up": ({ shift }) => choose(turnStep(-1), shift),
+    "turn-down": ({ shift }) => choose(turnStep(1), shift),
+    find: () => field.focus(),
+    angle: ({ key, button }) => enlarge(button ? button.closest(".angle").dataset.angle : key),
+    "let-go": () => letGo(),
+    play: () => playOrStop(),
+    "play-selection": () => playSelection(),
+    loop: () => loop(),
+    slower: () => pace(-1),
+    faster: () => pace(1),
+    keep: () => keep(),
+    theme: () => theme(),
+    flag: () => flag(),
+    "next-flag": () => nextFlag(),
+    aside: ofSelection(() => change("Aside")),
+    "copy-now": () => copyNow(),
+    "next-doubtful": () => nextDoubtful(),
+    "next-unsure": () => nextUnsure(),
+    settle: () => settle(),
+    correct: () => correct(),
+    insert: () => insert(),
+    voice: () => whoSaysIt(),
+    join: ofSelection(() => change("Join")),
+    case: () => change("Case", true),
+    mark: () => mark(),
+    hide: ofSelection(() => change("Hide")),
+    undo: () => undo(false),
+    redo: () => undo(true),
+    // By button only.
+    "flag-of": ({ button }) => flag(transcript.placeOf(Number(button.dataset.word)), button),
+    again: () => again(),
+    unfold: ({ button }) => folds.toggle(button),
+    "bite-of": ({ button }) => themeOf(document.querySelector(`#bite-marks li[data-bite="${button.dataset.bite}"]`)),
+    take: () => take(),
+    copy: () => copyAsAsked(),
+    replace: () => document.getElementById("replace-dialog").showModal(),
+    smaller: () => size(-1),
+    larger: () => size(1),
+    "name-voice": ({ button }) => nameVoice(button.closest("[data-voice]").dataset.voice, button.querySelector("span").textContent),
+    follow: ({ button }) => {
+      follow = !follow;
+      button.setAttribute("aria-pressed", follow);
+    },
+  };
   document.addEventListener("click", (event) => {
     const button = event.target.closest("[data-action]");
-    const byAction = {
-      play: playOrStop,
-      keep,
-      aside: () => change("Aside"),
-      flag: () => flag(),
-      "flag-of": () => flag(transcript.placeOf(Number(button.dataset.word)), button),
-      "next-flag": nextFlag,
-      "copy-now": copyNow,
-      case: () => change("Case", true),
-      mark,
-      again,
-      unfold: () => folds.toggle(button),
-      "bite-of": () => themeOf(document.querySelector(`#bite-marks li[data-bite="${button.dataset.bite}"]`)),
-      correct,
-      insert,
-      voice: whoSaysIt,
-      hide: () => change("Hide"),
-      join: () => change("Join"),
-      take,
-      copy: copyAsAsked,
-      replace: () => document.getElementById("replace-dialog").showModal(),
-      "play-selection": playSelection,
-      settle,
-      "next-doubtful": () => nextDoubtful(),
-      "next-unsure": () => nextUnsure(),
-      loop,
-      undo: () => undo(false),
-      smaller: () => size(-1),
-      larger: () => size(1),
-      angle: () => enlarge(button.closest(".angle").dataset.angle),
-      "name-voice": () => nameVoice(button.closest("[data-voice]").dataset.voice, button.querySelector("span").textContent),
-      follow: () => {
-        follow = !follow;
-        button.setAttribute("aria-pressed", follow);
-      },
-    };
-    if (button && byAction[button.dataset.action]) {
+    if (button && does[button.dataset.action]) {
       // After a click with the mouse the keys act on the page as before, and Space does not press the button again.
       if (event.detail > 0 && button.closest("#read, #actions")) {
         page.focus({ preventScroll: true });
       }
-      byAction[button.dataset.action]();
       return;
     }
     const bar = event.target.closest(".strip-voice");
@@ -567,6 +482,7 @@ function begin() {
       choose(Math.max(0, transcript.wordAt(1000 * strip.at(event.clientY))), false);
     }
   });
+  commands(does);
 
   // A click goes to the word; drawing over words selects them.
   document.addEventListener("mouseup", (event) => {

@@ -1,19 +1,39 @@
-import { onKey, press } from "./keys.js";
+import { commands } from "./commands.js";
+import { clockText, press } from "./keys.js";
 import { keepFocus, step } from "./list-keys.js";
-import { StoryPlayer } from "./story-player.js";
+import { RangePlayer } from "./range-player.js";
 
 const dialog = document.getElementById("player");
-const player = new StoryPlayer(dialog, (place) => {
-  document.querySelectorAll(".card-piece").forEach((card, i) => card.classList.toggle("sounding", i === place));
+const decks = ["a", "b"].map((side) => ({
+  sound: document.getElementById(`sound-${side}`),
+  picture: document.getElementById(`picture-${side}`),
+}));
+const sounding = (place) => document.querySelectorAll(".card-piece").forEach((card, i) => card.classList.toggle("sounding", i === place));
+const player = new RangePlayer(decks, {
+  onPart: ({ place, words }) => {
+    sounding(place);
+    document.getElementById("player-words").textContent = words;
+  },
+  onTime: (seconds) => {
+    document.getElementById("player-clock").textContent = clockText(seconds);
+  },
+  onEnd: () => {
+    sounding(-1);
+    if (dialog.open) {
+      dialog.close();
+    }
+  },
 });
 
 function play(from) {
-  const pieces = [...document.querySelectorAll(".card-piece")].flatMap((card, place) =>
+  const parts = [...document.querySelectorAll(".card-piece")].flatMap((card, place) =>
     JSON.parse(card.dataset.play).map((piece) => ({ ...piece, place, words: card.querySelector(".speech").textContent })),
   );
-  const first = pieces.findIndex((piece) => piece.place >= from);
+  const first = parts.findIndex(({ place }) => place >= from);
   if (first >= 0) {
-    player.play(pieces, first);
+    player.stop();
+    dialog.showModal();
+    player.play(parts, first);
   }
 }
 
@@ -50,16 +70,6 @@ document.addEventListener("htmx:afterSettle", (event) => {
     drags();
   }
 });
-document.addEventListener("click", (event) => {
-  const action = event.target.closest("[data-action]")?.dataset.action;
-  if (action === "play-story") {
-    play(0);
-  } else if (action === "play-card") {
-    play(Number(event.target.closest(".card-piece").dataset.place));
-  } else if (action === "stop") {
-    player.stop();
-  }
-});
 dialog.addEventListener("close", () => player.stop());
 dialog.addEventListener("keydown", (event) => {
   if (event.key === " ") {
@@ -67,38 +77,27 @@ dialog.addEventListener("keydown", (event) => {
     event.preventDefault();
   }
 });
-onKey((event) => {
-  const card = document.activeElement?.closest(".card-piece"),
-    bite = document.activeElement?.closest(".shelf-bite");
-  const pressIn = (where, action) => press(() => where?.querySelector(`[data-action="${action}"]:not(:disabled)`));
-  switch (event.key) {
-    case "ArrowDown":
-      return step(".card-piece, .shelf-bite", 1);
-    case "ArrowUp":
-      return step(".card-piece, .shelf-bite", -1);
-    case " ":
-      play(card ? Number(card.dataset.place) : 0);
-      return true;
-    case "Enter":
+const cardInHand = () => document.activeElement?.closest(".card-piece") ?? null;
+const placeOf = (card) => (card ? Number(card.dataset.place) : 0);
+
+commands(
+  {
+    up: () => step(".card-piece, .shelf-bite", -1),
+    down: () => step(".card-piece, .shelf-bite", 1),
+    "play-story": ({ button }) => play(button ? 0 : placeOf(cardInHand())),
+    "play-card": ({ button }) => play(placeOf(button.closest(".card-piece"))),
+    stop: () => player.stop(),
+    use: () => {
+      const card = cardInHand(),
+        bite = document.activeElement?.closest(".shelf-bite");
       if (bite) {
-        return pressIn(bite, "lay");
+        return press(() => bite.querySelector('[data-action="lay"]'));
       }
       if (card) {
-        play(Number(card.dataset.place));
+        play(placeOf(card));
       }
-      return Boolean(card);
-    case "[":
-      return pressIn(card, "up");
-    case "]":
-      return pressIn(card, "down");
-    default:
-  }
-  switch (event.key.toLowerCase()) {
-    case "x":
-      return pressIn(card, "take-out");
-    case "u":
-      return pressIn(document, event.shiftKey ? "redo" : "undo");
-    default:
-      return false;
-  }
-});
+      return card !== null;
+    },
+  },
+  (name) => (name === "undo" || name === "redo" ? document : ["earlier", "later", "take-out"].includes(name) ? cardInHand() : null),
+);

@@ -1,8 +1,4 @@
 // Undo and redo by key, for pages that have nothing else to press.
-import { onKey, press } from "./keys.js";
+import { commands } from "./commands.js";
 
-onKey(
-  (event) =>
-    event.key.toLowerCase() === "u" &&
-    press(() => document.querySelector(`main [data-action="${event.shiftKey ? "redo" : "undo"}"]:not(:disabled)`)),
-);
+commands({}, (name) => (name === "undo" || name === "redo" ? document.querySelector("main") : null));

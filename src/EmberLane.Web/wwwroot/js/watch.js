@@ -1,6 +1,7 @@
 // Watching a sitting: all angles in step, the strip below shows where and takes a click.
 import { enlarge } from "./angles.js";
-import { clockText, onKey } from "./keys.js";
+import { commands } from "./commands.js";
+import { clockText } from "./keys.js";
 import { SittingPlayer } from "./sitting-player.js";
 
 const root = document.getElementById("watch"),
@@ -25,39 +26,19 @@ strip.addEventListener("click", (event) => {
   const box = strip.querySelector("svg").getBoundingClientRect();
   player.seek(from + (length * (event.clientX - box.left)) / box.width);
 });
-document.addEventListener("click", ({ target }) => {
-  const pressed = target.closest("[data-action]");
-  if (pressed?.dataset.action === "play") {
-    playOrStop();
-  } else if (pressed?.dataset.action === "angle") {
-    enlarge(pressed.closest(".angle").dataset.angle);
-  } else if (pressed?.dataset.action === "rate") {
+commands({
+  play: playOrStop,
+  back: ({ shift }) => player.seek(player.now - (shift ? frame() : 1)),
+  on: ({ shift }) => player.seek(player.now + (shift ? frame() : 1)),
+  first: () => player.seek(player.first),
+  last: () => player.seek(player.last),
+  angle: ({ key, button }) => enlarge(button ? button.closest(".angle").dataset.angle : key),
+  rate: ({ button }) => {
     const rates = [1, 1.5, 2, 0.5],
       next = rates[(rates.indexOf(player.rate) + 1) % rates.length];
     player.setRate(next);
-    pressed.textContent = `${next}×`;
-  }
-});
-onKey((event) => {
-  switch (event.key) {
-    case " ":
-      playOrStop();
-      return true;
-    case "ArrowLeft":
-      player.seek(player.now - (event.shiftKey ? frame() : 1));
-      return true;
-    case "ArrowRight":
-      player.seek(player.now + (event.shiftKey ? frame() : 1));
-      return true;
-    case "Home":
-      player.seek(player.first);
-      return true;
-    case "End":
-      player.seek(player.last);
-      return true;
-    default:
-      return /^[1-9]$/.test(event.key) && enlarge(event.key);
-  }
+    button.textContent = `${next}×`;
+  },
 });
 document.addEventListener("htmx:afterSettle", ({ target }) => {
   if (target.id === "angles") {

@@ -1,0 +1,97 @@
+using EmberLane.Application.Work;
+using EmberLane.Core;
+using EmberLane.Core.Bites;
+using EmberLane.Core.Marks;
+using EmberLane.Core.Transcripts;
+using EmberLane.Store;
+using EmberLane.Web.Rooms;
+using Microsoft.AspNetCore.Mvc;
+
+namespace EmberLane.Web.Pages.Read;
+
+/// <content>Bites that are kept and described while reading.</content>
+public sealed partial class IndexModel
+{
+    public IActionResult OnPostKeep(long sitting, int first, int last, string? theme, string? note)
+    {
+        if (!Load(sitting) || Transcript is null)
+        {
+            return NotFound();
+        }
+        if (Transcript.PlaceOf(first) is not { } from || Transcript.PlaceOf(last) is not { } to || to < from)
+        {
+            return Refused("Select the words to keep first.");
+        }
+        var bite = Bite.Of(
+            Sitting!.Id,
+            Sitting.TranscriptId!.Value,
+            first,
+            last,
+            Transcript.RangeOf(from, to),
+            TypedText.OneLine(theme ?? ""),
+            TypedText.OneLine(note ?? ""),
+            Who
+        );
+        return Try(NewsOf.Bites, () => bites.Add(bite)) is { } refused
+            ? Refused(refused)
+            : BesideTurn(Reloaded(sitting).Turns.Single(t => t.First <= from && from <= t.Last));
+    }
+
+    /// <summary>Writes the theme and the note of a bite of this sitting.</summary>
+    public IActionResult OnPostTheme(long sitting, long bite, string? theme, string? note)
+    {
+        if (bites.Get(bite) is not { } known || known.SittingId != sitting || !Load(sitting) || Transcript is null)
+        {
+            return NotFound();
+        }
+        if (
+            Try(NewsOf.Bites, () => bites.Describe(bite, TypedText.OneLine(theme ?? ""), TypedText.OneLine(note ?? ""), Who)) is { } refused
+        )
+        {
+            return Refused(refused);
+        }
+        var turn = BitesFrom.FirstOrDefault(b => b.Any(x => x.Id == bite))?.Key;
+        return Reloaded(sitting).Turns.FirstOrDefault(t => t.First == turn) is { } shown ? BesideTurn(shown) : NotFound();
+    }
+
+    // The answer to a change of marks, which leaves the text as it is: its turn, and the marks of all bites.
+    private PartialViewResult BesideTurn(Turn turn)
+    {
+        Response.Headers["HX-Trigger"] = "changed, marked";
+        IsBesideTurn = true;
+        return Partial("_ChangedTurn", (this, turn));
+    }
+
+    private void LoadBites(Sitting sitting, long transcript)
+    {
+        Bites =
+        [
+            .. bites
+                .Of(Production.Id)
+                .Where(b => b.SittingId == sitting.Id && !b.IsAside)
+                .Select(b =>
+                    MarkPlace.Of(b.Mark, Transcript!, b.TranscriptId == transcript) is { } place
+                        ? b with
+                        {
+                            Mark = b.Mark with
+                            {
+                                First = Transcript!.Words[place.First].Number,
+                                Last = Transcript.Words[place.Last].Number,
+                            },
+                        }
+                        : null
+                )
+                .OfType<Bite>(),
+        ];
+        BitesFrom = ByTurn();
+    }
+
+    // The turns are in order, so that the one of a bite's first word is found by halving.
+    private ILookup<int, Bite> ByTurn()
+    {
+        var firsts = Turns.Select(t => t.First).ToList();
+        return Bites.ToLookup(b =>
+            firsts.BinarySearch(Transcript!.PlaceOf(b.FirstWord)!.Value) is var at && at >= 0 ? firsts[at] : firsts[~at - 1]
+        );
+    }
+}

@@ -1,0 +1,46 @@
+using EmberLane.Core.Captions;
+using Microsoft.AspNetCore.Mvc;
+
+namespace EmberLane.Web.Pages.Read;
+
+/// <content>The text as a file.</content>
+public sealed partial class IndexModel
+{
+    /// <summary>The transcript, or the part of it between two words, by number, as a file.</summary>
+    public IActionResult OnGetTake(long sitting, string format, bool names, bool times, bool hidden, bool aside, int? first, int? last)
+    {
+        if (!Load(sitting) || Transcript is null)
+        {
+            return NotFound();
+        }
+        var from = first is { } begin ? Transcript.PlaceOf(begin) : 0;
+        var to = last is { } end ? Transcript.PlaceOf(end) : Transcript.Words.Count - 1;
+        if (from is null || to is null)
+        {
+            return Refused("These words are not in the text as it is now. Select them again.");
+        }
+        var choice = new TextChoice(from.Value, to.Value, names, times, hidden, aside);
+        var name = Uploads.Upload.SafeName(Sitting!.Title) ?? "transcript";
+        if (format == "docx")
+        {
+            return File(
+                Engines.WordDocument.Write(Sitting.Title, TranscriptText.Spoken(Transcript, choice), names, times),
+                "application/vnd.openxmlformats-officedocument.wordprocessingml.document",
+                name + ".docx"
+            );
+        }
+        var (text, type) = format switch
+        {
+            "txt" => (TranscriptText.Plain(Transcript, choice), "text/plain"),
+            "csv" => (TranscriptText.Csv(Transcript, choice), "text/csv"),
+            "srt" => (TranscriptText.SubRip(Transcript, choice), "application/x-subrip"),
+            "vtt" => (TranscriptText.WebVtt(Transcript, choice), "text/vtt"),
+            "json" => (
+                TranscriptText.Words(Transcript, choice, transcripts.Head(Sitting!.TranscriptId!.Value)!.Language),
+                "application/json"
+            ),
+            _ => ("", ""),
+        };
+        return type.Length == 0 ? NotFound() : File(System.Text.Encoding.UTF8.GetBytes(text), type, $"{name}.{format}");
+    }
+}

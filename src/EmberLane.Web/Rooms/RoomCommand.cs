@@ -1,0 +1,141 @@
+using System.Text.Json;
+
+namespace EmberLane.Web.Rooms;
+
+/// <summary>Something that a person can do in a place by a key or a button. Buttons carry its name in <c>data-action</c>.</summary>
+/// <param name="Place">Where it acts: one of <see cref="CommandPlaces"/>.</param>
+/// <param name="Keys">
+/// The keys that do it, as the browser names them, capital letters for letters, <c>Shift+</c> before; <c>1–9</c> stands for all of them.
+/// </param>
+/// <param name="Group">The heading that it is listed under.</param>
+/// <param name="Says">What it does, for the list of keys. Commands that say the same are listed in one line.</param>
+public sealed record RoomCommand(string Place, string Name, IReadOnlyList<string> Keys, string Group, string Says);
+
+/// <summary>Where commands act.</summary>
+public static class CommandPlaces
+{
+    /// <summary>On every page.</summary>
+    public const string Everywhere = "everywhere";
+
+    /// <summary>In the rooms, and on their pages that have commands of their own.</summary>
+    public const string Gather = "gather",
+        Files = "files",
+        Watch = "watch",
+        Read = "read",
+        Bites = "bites",
+        Story = "story";
+}
+
+/// <summary>The one table from which keys, the hints on buttons and the list of keys are made.</summary>
+public static class CommandTable
+{
+    private const string Going = "Going about",
+        Listening = "Listening",
+        Marking = "Marking",
+        Mending = "Mending",
+        Ordering = "Ordering",
+        Always = "Everywhere";
+
+    private const string WordStep = "a word back or on; with Shift select",
+        TurnStep = "a turn up or down; with Shift select",
+        Pace = "slower, faster; the pitch stays",
+        SecondStep = "a second back or on; with Shift a frame",
+        Ends = "to the beginning, to the end",
+        LargeAngle = "make an angle large",
+        CardStep = "move the card up or down",
+        Back = "take the last change back, bring it again; so do Ctrl Z and Ctrl Y";
+
+    /// <summary>All commands, in the order in which they are listed.</summary>
+    public static IReadOnlyList<RoomCommand> All { get; } =
+    [
+        Of(CommandPlaces.Read, "word-back", Going, WordStep, "ArrowLeft", "Shift+ArrowLeft"),
+        Of(CommandPlaces.Read, "word-on", Going, WordStep, "ArrowRight", "Shift+ArrowRight"),
+        Of(CommandPlaces.Read, "turn-up", Going, TurnStep, "ArrowUp", "Shift+ArrowUp"),
+        Of(CommandPlaces.Read, "turn-down", Going, TurnStep, "ArrowDown", "Shift+ArrowDown"),
+        Of(CommandPlaces.Read, "find", Going, "find on the page; Enter goes to the next place", "/"),
+        Of(CommandPlaces.Read, "angle", Going, LargeAngle, "1–9"),
+        Of(CommandPlaces.Read, "let-go", Going, "close, or let go of the selection", "Escape"),
+        Of(CommandPlaces.Read, "play", Listening, "play or stop", "Space"),
+        Of(CommandPlaces.Read, "play-selection", Listening, "play the selection, or the turn", "Enter"),
+        Of(CommandPlaces.Read, "loop", Listening, "play the selection, or the turn, again and again", "L"),
+        Of(CommandPlaces.Read, "slower", Listening, Pace, "-"),
+        Of(CommandPlaces.Read, "faster", Listening, Pace, "+", "="),
+        Of(CommandPlaces.Read, "keep", Marking, "keep the selection as a bite", "B"),
+        Of(CommandPlaces.Read, "theme", Marking, "theme and note of the bite at the cursor", "T"),
+        Of(CommandPlaces.Read, "flag", Marking, "flag before the word", "F"),
+        Of(CommandPlaces.Read, "next-flag", Marking, "to the next flag", "Shift+F"),
+        Of(CommandPlaces.Read, "aside", Marking, "set the selected words aside, or bring them back", "X"),
+        Of(CommandPlaces.Read, "copy-now", Marking, "copy the selected words, or the whole text", "C"),
+        Of(CommandPlaces.Read, "next-doubtful", Mending, "next doubtful word", "N"),
+        Of(CommandPlaces.Read, "next-unsure", Mending, "next turn whose voice is unsure", "W"),
+        Of(CommandPlaces.Read, "settle", Mending, "the doubtful word, or the unsure voice, is right; on to the next", "Y"),
+        Of(CommandPlaces.Read, "correct", Mending, "correct the word, or the selected ones", "E"),
+        Of(CommandPlaces.Read, "insert", Mending, "add a word that was missed behind this one", "I"),
+        Of(CommandPlaces.Read, "voice", Mending, "name the voice; with words selected, say whose they are", "V"),
+        Of(CommandPlaces.Read, "join", Mending, "make the selected words one word, or two again", "J"),
+        Of(CommandPlaces.Read, "case", Mending, "first letters capital, all capital, small", "A"),
+        Of(CommandPlaces.Read, "mark", Mending, "stop, comma, question mark or nothing behind the word", "."),
+        Of(CommandPlaces.Read, "hide", Mending, "take the selected words out of the text, or bring them back; their sound stays", "O"),
+        Of(CommandPlaces.Watch, "play", Listening, "play or stop", "Space"),
+        Of(CommandPlaces.Watch, "back", Listening, SecondStep, "ArrowLeft", "Shift+ArrowLeft"),
+        Of(CommandPlaces.Watch, "on", Listening, SecondStep, "ArrowRight", "Shift+ArrowRight"),
+        Of(CommandPlaces.Watch, "first", Listening, Ends, "Home"),
+        Of(CommandPlaces.Watch, "last", Listening, Ends, "End"),
+        Of(CommandPlaces.Watch, "angle", Listening, LargeAngle, "1–9"),
+        Of(CommandPlaces.Gather, "up", Going, "a source up or down", "ArrowUp"),
+        Of(CommandPlaces.Gather, "down", Going, "a source up or down", "ArrowDown"),
+        Of(CommandPlaces.Gather, "check", Going, "check where the source lies", "Enter"),
+        Of(CommandPlaces.Files, "up", Going, "a file up or down", "ArrowUp"),
+        Of(CommandPlaces.Files, "down", Going, "a file up or down", "ArrowDown"),
+        Of(CommandPlaces.Files, "find", Going, "find a file", "/"),
+        Of(CommandPlaces.Files, "labels", Marking, "write on the ticked files", "E"),
+        Of(CommandPlaces.Bites, "up", Going, "a bite up or down", "ArrowUp"),
+        Of(CommandPlaces.Bites, "down", Going, "a bite up or down", "ArrowDown"),
+        Of(CommandPlaces.Bites, "hear", Listening, "hear the bite, or stop", "Enter", "Space"),
+        Of(CommandPlaces.Bites, "stop", Listening, "stop", "Escape"),
+        Of(CommandPlaces.Bites, "describe", Marking, "theme and note of the bite", "T"),
+        Of(CommandPlaces.Bites, "aside", Marking, "set the bite aside, or bring it back", "X"),
+        Of(CommandPlaces.Bites, "lay", Marking, "put the bite at the story's end", "S"),
+        Of(CommandPlaces.Bites, "lay-again", Marking, "put it there once more", "Shift+S"),
+        Of(CommandPlaces.Story, "up", Going, "a card or a bite up or down", "ArrowUp"),
+        Of(CommandPlaces.Story, "down", Going, "a card or a bite up or down", "ArrowDown"),
+        Of(CommandPlaces.Story, "play-story", Listening, "play the story from the card on, or stop", "Space"),
+        Of(CommandPlaces.Story, "use", Listening, "play from the card on; put the bite at the story's end", "Enter"),
+        Of(CommandPlaces.Story, "earlier", Ordering, CardStep, "["),
+        Of(CommandPlaces.Story, "later", Ordering, CardStep, "]"),
+        Of(CommandPlaces.Story, "take-out", Ordering, "take the card out of the story", "X"),
+        Of(CommandPlaces.Everywhere, "undo", Always, Back, "U"),
+        Of(CommandPlaces.Everywhere, "redo", Always, Back, "Shift+U"),
+        Of(CommandPlaces.Everywhere, "room", Always, "then G, R, B, S or H: go to Gather, Read, Bites, Story, Hand-off", "G"),
+        Of(CommandPlaces.Everywhere, "keys", Always, "this list", "?"),
+    ];
+
+    /// <summary>What can be done in a place, what goes everywhere last.</summary>
+    public static IEnumerable<RoomCommand> In(string place) => All.Where(c => c.Place == place || c.Place == CommandPlaces.Everywhere);
+
+    /// <summary>The command of this name in a place, or everywhere. Throws when there is none: a hint would be wrong.</summary>
+    public static RoomCommand Find(string place, string name) =>
+        In(place).FirstOrDefault(c => c.Name == name) ?? throw new ArgumentException($"There is no command “{name}” in {place}.");
+
+    /// <summary>The commands of a place for the page's scripts.</summary>
+    public static string Json(string place) => JsonSerializer.Serialize(In(place).Select(c => new { name = c.Name, keys = c.Keys }));
+
+    /// <summary>A key as it is shown, each part by itself: “Shift”, “F”.</summary>
+    public static IEnumerable<string> Shown(string key) =>
+        key.Split('+', StringSplitOptions.RemoveEmptyEntries) is { Length: > 0 } parts
+            ? parts.Select(p => Glyphs.GetValueOrDefault(p, p))
+            : [key];
+
+    private static readonly Dictionary<string, string> Glyphs = new()
+    {
+        ["ArrowLeft"] = "←",
+        ["ArrowRight"] = "→",
+        ["ArrowUp"] = "↑",
+        ["ArrowDown"] = "↓",
+        ["Escape"] = "Esc",
+        ["-"] = "−",
+    };
+
+    private static RoomCommand Of(string place, string name, string group, string says, params string[] keys) =>
+        new(place, name, keys, group, says);
+}

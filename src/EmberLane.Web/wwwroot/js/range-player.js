@@ -1,0 +1,133 @@
+// Plays parts one after another: of one sitting, or of many. A part is { length, sound, picture } with the address of each and the second
+// in it where the part begins; either may be missing. Two decks take turns, so that the next part is ready when one ends; one deck does for
+// parts of one file. The sound leads, and a clock does where there is none.
+export class RangePlayer {
+  // A deck is { sound, picture }, of which the picture may be missing.
+  constructor(decks, { onPart = () => {}, onTime = () => {}, onEnd = () => {} } = {}) {
+    this.decks = decks;
+    this.onPart = onPart;
+    this.onTime = onTime;
+    this.onEnd = onEnd;
+    this.run = 0;
+  }
+
+  // Plays from a part on; onTime hears seconds from the first part's beginning. Resolves to false where
+  // nothing could be played.
+  async play(parts, from = 0) {
+    this.pause();
+    const run = ++this.run;
+    let before = parts.slice(0, from).reduce((sum, part) => sum + Number(part.length), 0),
+      played = false;
+    await this.load(from, parts[from]);
+    for (let i = from; i < parts.length && run === this.run; i++) {
+      const ahead = this.decks.length > 1 && parts[i + 1] ? this.load(i + 1, parts[i + 1]) : null;
+      this.onPart(parts[i]);
+      played = (await this.playPart(this.deck(i), parts[i], before, run)) || played;
+      before += Number(parts[i].length);
+      await (ahead ?? (run === this.run && parts[i + 1] ? this.load(i + 1, parts[i + 1]) : null));
+    }
+    if (run !== this.run) {
+      return true;
+    }
+    this.stop();
+    return played;
+  }
+
+  deck(i) {
+    return this.decks[i % this.decks.length];
+  }
+
+  async load(i, part) {
+    const { sound, picture } = this.deck(i);
+    await Promise.all([ready(sound, part.sound), picture ? ready(picture, part.picture) : null]);
+  }
+
+  async playPart(deck, part, before, run) {
+    this.pause();
+    const length = Number(part.length),
+      started = performance.now();
+    let plays = false;
+    if (part.picture && deck.picture) {
+      deck.picture.classList.add("shown");
+      deck.picture.play().catch(() => {});
+    }
+    if (part.sound) {
+      plays = await deck.sound.play().then(
+        () => true,
+        () => false,
+      );
+    }
+    await new Promise((done) => {
+      const tick = () => {
+        const leads = part.sound && !deck.sound.paused;
+        const passed = leads ? deck.sound.currentTime - Number(part.sound.at) : (performance.now() - started) / 1000;
+        if (run !== this.run) {
+          done();
+          return;
+        }
+        this.onTime(before + Math.min(passed, length));
+        if (passed >= length || deck.sound.ended) {
+          done();
+          return;
+        }
+        this.keepInStep(deck, part, passed);
+        requestAnimationFrame(tick);
+      };
+      tick();
+    });
+    return plays;
+  }
+
+  keepInStep({ picture }, part, passed) {
+    if (picture && part.picture && part.sound && picture.readyState >= 2) {
+      const at = Number(part.picture.at) + passed;
+      if (Math.abs(picture.currentTime - at) > 0.15) {
+        picture.currentTime = at;
+      }
+    }
+  }
+
+  get playing() {
+    return this.decks.some(({ sound }) => !sound.paused);
+  }
+
+  stop() {
+    this.run++;
+    this.pause();
+    this.onEnd();
+  }
+
+  pause() {
+    this.decks.forEach(({ sound, picture }) => {
+      sound.pause();
+      picture?.pause();
+      picture?.classList.remove("shown");
+    });
+  }
+}
+
+// Resolves when a player stands at its in point; a file that can not be played is passed over after a while, not waited for for ever.
+function ready(media, part) {
+  media.pause();
+  if (!part) {
+    media.removeAttribute("src");
+    return Promise.resolve();
+  }
+  return new Promise((done) => {
+    const seek = () => {
+      media.addEventListener("seeked", done, { once: true });
+      media.currentTime = Number(part.at);
+    };
+    setTimeout(done, 4000);
+    if (media.getAttribute("src") === part.address && media.readyState >= 1) {
+      seek();
+      return;
+    }
+    media.addEventListener("loadedmetadata", seek, { once: true });
+    if (media.getAttribute("src") === part.address) {
+      media.load();
+    } else {
+      media.src = part.address;
+    }
+  });
+}
