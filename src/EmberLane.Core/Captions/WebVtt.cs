@@ -6,7 +6,8 @@ using EmberLane.Core.Speech;
 namespace EmberLane.Core.Captions;
 
 /// <summary>
-/// Reads words from WebVTT (W3C). A cue's time is shared among its words by their letters, except where the text itself holds times.
+/// Reads words from WebVTT (W3C). A cue's time is shared among its words by their letters, also where several people speak in it, except
+/// where the text itself holds times.
 /// </summary>
 public static partial class WebVtt
 {
@@ -14,10 +15,12 @@ public static partial class WebVtt
     public static IReadOnlyList<RecognisedWord> ReadWords(string text) =>
         [.. ReadCues(text).SelectMany(c => c.Words).OrderBy(w => w.Range.In)];
 
+    private const string Signature = "WEBVTT";
+
     private static List<(int Line, List<RecognisedWord> Words)> ReadCues(string text, CancellationToken cancel = default)
     {
         var lines = text.TrimStart('\uFEFF').ReplaceLineEndings("\n").Split('\n');
-        if (!lines[0].StartsWith("WEBVTT", StringComparison.Ordinal))
+        if (!lines[0].StartsWith(Signature, StringComparison.Ordinal) || lines[0][Signature.Length..] is [not (' ' or '\t'), ..])
         {
             throw new FormatException("Line 1: a WebVTT file begins with WEBVTT.");
         }
@@ -81,12 +84,12 @@ public static partial class WebVtt
         string? voice = null;
         var at = start;
         var words = new List<RecognisedWord>();
-        var waiting = new List<string>();
+        var waiting = new List<(string Text, string? Voice)>();
         void Share(SourceTime until)
         {
-            var letters = Math.Max(1, waiting.Sum(w => w.Length));
+            var letters = Math.Max(1, waiting.Sum(w => w.Text.Length));
             var before = 0;
-            foreach (var word in waiting)
+            foreach (var (word, who) in waiting)
             {
                 var span = until < at ? MediaTime.Zero : until - at;
                 var from = at + new MediaTime(Exact.FloorDivide((Int128)span.Units * before, letters));
@@ -96,7 +99,7 @@ public static partial class WebVtt
                         word,
                         new SourceRange(from, at + new MediaTime(Exact.FloorDivide((Int128)span.Units * before, letters))),
                         null,
-                        voice
+                        who
                     )
                 );
             }
@@ -107,7 +110,8 @@ public static partial class WebVtt
             var token = part.Value;
             if (token[0] != '<')
             {
-                waiting.AddRange(WebUtility.HtmlDecode(token).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+                var read = WebUtility.HtmlDecode(token).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries);
+                waiting.AddRange(read.Select(w => (w, voice)));
             }
             else if (token.Length > 1 && char.IsAsciiDigit(token[1]))
             {
@@ -115,9 +119,12 @@ public static partial class WebVtt
                 Share(stamp);
                 at = stamp;
             }
+            else if (token == "</v>")
+            {
+                voice = null;
+            }
             else if (Voice().Match(token) is { Success: true } named)
             {
-                Share(end);
                 voice = WebUtility.HtmlDecode(named.Groups[1].Value).Trim();
             }
         }

@@ -124,6 +124,8 @@ function ready(media, part) {
       return;
     }
     media.addEventListener("loadedmetadata", seek, { once: true });
+    // What the page itself does not load until it is asked for is asked for now.
+    media.preload = "auto";
     if (media.getAttribute("src") === part.address) {
       media.load();
     } else {

@@ -1,6 +1,6 @@
 import { enlarge } from "./angles.js";
 import { commands } from "./commands.js";
-import { clockText, say } from "./keys.js";
+import { clockText } from "./keys.js";
 import { Transcript } from "./transcript.js";
 import { SittingPlayer } from "./sitting-player.js";
 import { choices } from "./choices.js";
@@ -10,6 +10,9 @@ import { Folds } from "./folds.js";
 import { dialogs } from "./read-dialogs.js";
 import { copying } from "./read-copy.js";
 import { finding } from "./read-find.js";
+import { holding } from "./read-held.js";
+import { listening } from "./read-listening.js";
+import { goingOn } from "./read-next.js";
 
 let root = null;
 start();
@@ -54,6 +57,9 @@ function begin() {
     },
     chosen,
     choose,
+    select,
+    letGo,
+    send,
     paint,
     placeBeside,
   };
@@ -61,6 +67,8 @@ function begin() {
     folds = new Folds(read),
     strip = new Strip();
   const { keep, correct, insert, nameVoice, whoSaysIt, flag, theme, themeOf, take } = dialogs(read);
+  const { nextFlag, nextUnsure, nextDoubtful, settle } = goingOn(read);
+  const holdPlace = holding(read);
   const { copyNow, copyAsAsked } = copying(read);
   const player = new SittingPlayer(root, (seconds, playing) => {
     const shown = clockText(seconds);
@@ -80,6 +88,7 @@ function begin() {
       light(word);
     }
   });
+  const { playOrStop, playSelection, loop, endLoop, pace } = listening(read, player);
 
   function light(word) {
     lit = word;
@@ -203,28 +212,18 @@ function begin() {
   });
   window.addEventListener("hashchange", goToAsked);
 
+  function select(first, last) {
+    anchor = null;
+    choose(first, false);
+    anchor = first;
+    cursor = last;
+    paint();
+  }
+
   function letGo() {
     anchor = null;
     getSelection().removeAllRanges();
     paint();
-  }
-
-  function playOrStop() {
-    if (!player.sound) {
-      say("The sound for playing is still being made. It starts by itself in the list of work in hand.");
-      return;
-    }
-    if (player.playing) {
-      player.stop();
-      return;
-    }
-    player.play();
-  }
-
-  function playSelection() {
-    const [first, last] = chosen();
-    player.seek(transcript.starts[first] / 1000);
-    player.play(transcript.ends[last] / 1000);
   }
 
   // Sends what is to be done with words: the answer goes into their turn where one holds them all.
@@ -250,37 +249,9 @@ function begin() {
     }
   }
 
-  // What is open about the words is right as it is; then on to the next of its kind.
-  function settle() {
-    const [first, last] = chosen(),
-      turn = transcript.turnOf(first),
-      voice = turn.unsure && first === turn.first && last === turn.first + turn.words.length - 1;
-    const open = voice || Array.from({ length: last - first + 1 }, (_, i) => transcript.at(first + i)).some((word) => word.doubtful);
-    if (!open) {
-      say("Nothing is doubtful here. N goes to the next doubtful word, W to the next unsure voice.");
-      return;
-    }
-    send(`Settle&voice=${voice}&first=${transcript.numbers[first]}&last=${transcript.numbers[last]}`, first, last);
-    if (voice) {
-      nextUnsure(first);
-    } else {
-      nextDoubtful(first, last);
-    }
-  }
-
   function mark() {
     const [, last] = chosen();
     send(`Mark&word=${transcript.numbers[last]}`, last, last);
-  }
-
-  function nextFlag() {
-    const flags = [...document.querySelectorAll(".flag")].map(({ dataset }) => transcript.placeOf(Number(dataset.word)));
-    const next = flags.find((word) => word > cursor) ?? flags[0];
-    if (next === undefined) {
-      say("There is no flag yet. F puts one.");
-      return;
-    }
-    choose(next, false);
   }
 
   // From the selected words to another run of the recogniser over them.
@@ -304,72 +275,6 @@ function begin() {
 
   function undo(redo) {
     htmx.ajax("POST", `?handler=Undo&redo=${redo}`, { target: "#page", swap: "outerHTML" });
-  }
-
-  // The next turn whose voice is unsure, selected as a whole; but for the one that is being settled.
-  function nextUnsure(settled = null) {
-    const here = transcript.turnOf(cursor),
-      unsure = transcript.turns.filter((turn) => turn.unsure && (settled === null || turn !== transcript.turnOf(settled)));
-    const next = unsure.find((turn) => turn.first > here.first) ?? unsure[0];
-    if (!next) {
-      settledAll("No voice is unsure any more.");
-      return;
-    }
-    anchor = null;
-    choose(next.first, false);
-    anchor = next.first;
-    cursor = next.first + next.words.length - 1;
-    paint();
-  }
-
-  function settledAll(said) {
-    letGo();
-    say(said);
-  }
-
-  // Going elsewhere ends it.
-  function endLoop() {
-    player.loop = null;
-    document.querySelector('[data-action="loop"]').setAttribute("aria-pressed", "false");
-  }
-
-  function loop() {
-    if (player.loop) {
-      endLoop();
-      return;
-    }
-    document.querySelector('[data-action="loop"]').setAttribute("aria-pressed", "true");
-    const turn = transcript.turnOf(cursor),
-      [first, last] = anchor === null ? [turn.first, turn.first + turn.words.length - 1] : chosen();
-    player.loop = [transcript.starts[first] / 1000, transcript.ends[last] / 1000];
-    player.seek(player.loop[0]);
-    player.play(player.loop[1]);
-  }
-
-  const rates = document.getElementById("rate");
-  function pace(step) {
-    rates.selectedIndex = Math.min(Math.max(0, rates.selectedIndex + step), rates.length - 1);
-    player.setRate(Number(rates.value));
-  }
-  rates.addEventListener("change", () => {
-    pace(0);
-    page.focus({ preventScroll: true });
-  });
-
-  // The next doubtful word; but for those that are being settled.
-  function nextDoubtful(first = -1, last = -1) {
-    const doubtful = transcript.doubtful.filter((word) => word < first || word > last),
-      next = doubtful.find((word) => word > Math.max(cursor, last)) ?? doubtful[0];
-    if (next === undefined) {
-      settledAll("No word is doubtful any more.");
-      return;
-    }
-    const [from, to] = transcript.unit(next);
-    anchor = null;
-    choose(from, false);
-    anchor = from;
-    cursor = to;
-    paint();
   }
 
   // The first word in sight of the next turn that shows one.
@@ -515,35 +420,6 @@ function begin() {
       paint();
     }
   });
-
-  // A page that is laid anew stays where it was: the first turn that is seen keeps its place. How far it was scrolled does not tell, since
-  // turns out of sight have no exact height yet.
-  let held = null;
-  document.addEventListener("htmx:beforeSwap", ({ detail }) => {
-    if (detail.target !== page) {
-      return;
-    }
-    const top = page.getBoundingClientRect().top,
-      turn = transcript.turns.find(({ element }) => element.getBoundingClientRect().bottom > top);
-    held = turn ? { number: transcript.numbers[turn.first], by: turn.element.getBoundingClientRect().top - top } : null;
-  });
-  function holdPlace() {
-    const place = held && transcript.placeOf(held.number),
-      by = held?.by;
-    held = null;
-    if (place === null) {
-      return;
-    }
-    const { element } = transcript.turnOf(place);
-    // What comes into sight gets its true height only then, so that it takes a few frames to stand still.
-    const settle = (times) => {
-      page.scrollTop += element.getBoundingClientRect().top - page.getBoundingClientRect().top - by;
-      if (times > 0) {
-        requestAnimationFrame(() => settle(times - 1));
-      }
-    };
-    settle(4);
-  }
 
   document.addEventListener("htmx:afterSettle", ({ target }) => {
     forgetSeen();
