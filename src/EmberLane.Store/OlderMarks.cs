@@ -26,7 +26,12 @@ internal static class OlderMarks
         var marks = new Dictionary<Key, JsonObject>();
         foreach (
             var entry in c.Query(
-                "SELECT id, aggregate_id, who, at, body, inverse FROM change WHERE aggregate = 'transcript' ORDER BY id",
+                """
+                SELECT id, aggregate_id, who, at, body, inverse FROM change
+                WHERE aggregate = 'transcript'
+                    AND (body LIKE '%"set-aside"%' OR body LIKE '%"settle-word"%' OR body LIKE '%"set-flag"%')
+                ORDER BY id
+                """,
                 r => new Entry(
                     r.GetInt64(0),
                     r.GetInt64(1),

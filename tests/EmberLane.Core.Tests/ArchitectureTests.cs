@@ -72,7 +72,7 @@ public sealed class ArchitectureTests
         }
         var files = new[] { "src", "tests", "bench", "demo" }
             .SelectMany(f => Directory.EnumerateFiles(Path.Combine(root.FullName, f), "*", SearchOption.AllDirectories))
-            .Where(f => Path.GetExtension(f) is ".cs" or ".cshtml" or ".js" or ".css")
+            .Where(f => Path.GetExtension(f) is ".cs" or ".cshtml" or ".js" or ".css" or ".sql")
             .Where(f => !Path.GetRelativePath(root.FullName, f).Split(Path.DirectorySeparatorChar).Any(Made.Contains))
             .ToList();
         Assert.True(files.Count > 300, $"only {files.Count} files were found");

@@ -118,6 +118,32 @@ public sealed class TextsTests : IDisposable
         transcripts.Get(text) is var now ? now.Words.Where(w => which(now, w)).Select(w => w.Number) : [];
 
     [Fact]
+    public void Two_people_mark_the_same_words_and_each_takes_back_their_own()
+    {
+        var text = transcripts.Add(Sitting("Hut"), "local", "en", Words(9), new Dictionary<int, string>());
+        Signed ada = new("Ada", DateTimeOffset.UnixEpoch),
+            ben = new("Ben", DateTimeOffset.UnixEpoch);
+        transcripts.Apply(text, t => Marking.TurnAside(t, 0, 4, ada), "Ada");
+        transcripts.Apply(text, t => Marking.TurnAside(t, 3, 6, ben), "Ben");
+        transcripts.Apply(text, t => Marking.Flag(t, 8, MarkKind.UseThis, "opening", ada), "Ada");
+        transcripts.Apply(text, t => Marking.Flag(t, 8, MarkKind.AskAbout, "why", ben), "Ben");
+        Assert.Equal([0, 1, 2, 3, 4, 5, 6], Numbers(text, (t, w) => t.IsAside(w)));
+        transcripts.Step(text, redo: false, "Ada");
+        transcripts.Step(text, redo: false, "Ada");
+        Assert.Equal([3, 4, 5, 6], Numbers(text, (t, w) => t.IsAside(w)));
+        Assert.Equal(["why"], transcripts.Get(text).FlagsBefore(transcripts.Get(text).Words[8]).Select(f => f.Note));
+        transcripts.Step(text, redo: true, "Ada");
+        // Ben brings back words that Ada set aside: hers is in two parts then, and can not be taken back behind his back.
+        transcripts.Apply(text, t => Marking.TurnAside(t, 1, 1, ben), "Ben");
+        Assert.Equal([0, 2, 3, 4, 5, 6], Numbers(text, (t, w) => t.IsAside(w)));
+        var refused = Assert.Throws<EditRefusedException>(() => transcripts.Step(text, redo: false, "Ada"));
+        Assert.Contains("by Ben", refused.Message, StringComparison.Ordinal);
+        transcripts.Step(text, redo: false, "Ben");
+        Assert.NotNull(transcripts.Step(text, redo: false, "Ada"));
+        Assert.Equal([3, 4, 5, 6], Numbers(text, (t, w) => t.IsAside(w)));
+    }
+
+    [Fact]
     public void A_text_is_kept_with_its_marks_or_not_at_all()
     {
         var sitting = Sitting("Hut");

@@ -103,7 +103,8 @@ CREATE TABLE card (
     PRIMARY KEY (story_id, position)
 ) STRICT, WITHOUT ROWID;
 
--- Every change that a person made to a transcript or a story. state: 0 in force, 1 taken back, 2 taken back and passed over by a later change.
+-- Every change that a person made to a transcript or a story. state: 0 in force, 1 taken back, 2 taken back and passed over by a later
+-- change.
 CREATE TABLE edit (
     id INTEGER PRIMARY KEY,
     aggregate TEXT NOT NULL,

@@ -1,5 +1,6 @@
 -- A sitting that was merged away while bites or texts still went by its sound comes back, so that nothing made of it is lost.
-UPDATE sitting SET gone = 0 WHERE gone = 1 AND id IN (SELECT sitting_id FROM transcript UNION SELECT sitting_id FROM bite UNION SELECT sitting_id FROM card);
+UPDATE sitting SET gone = 0 WHERE gone = 1 AND id IN (SELECT sitting_id FROM transcript UNION SELECT sitting_id FROM bite
+    UNION SELECT sitting_id FROM card);
 -- A text is kept in parts while it comes; whole: 0 until its last word is there. What a stopped server left half is cleared at the start.
 ALTER TABLE transcript ADD COLUMN whole INTEGER NOT NULL DEFAULT 1;
 -- How often a job was begun since a person last asked for it: what brings the server down each time is not begun for ever.

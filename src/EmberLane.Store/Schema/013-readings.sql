@@ -1,4 +1,5 @@
--- Read models: what lists show, kept up in the transaction of the change that it follows from, and made anew by `ember rebuild`. Nothing here is anybody's decision.
+-- Read models: what lists show, kept up in the transaction of the change that it follows from, and made anew by `ember rebuild`. Nothing
+-- here is anybody's decision.
 -- What a bite says by the text that its sitting is read by, and how long what is in use of it lasts.
 CREATE TABLE bite_reading (
     bite_id INTEGER PRIMARY KEY REFERENCES bite(id),

@@ -4,7 +4,13 @@ import { keepFocus, step } from "./list-keys.js";
 import { RangePlayer } from "./range-player.js";
 
 const unmark = () => document.querySelectorAll(".bite.sounding").forEach((bite) => bite.classList.remove("sounding"));
-const player = new RangePlayer([{ sound: document.getElementById("sound") }], { onEnd: unmark });
+const player = new RangePlayer([{ sound: document.getElementById("sound") }], {
+  onSilent: () => {
+    player.stop();
+    say("The sound could not be played.");
+  },
+  onEnd: unmark,
+});
 
 // The parts of the bite that are in use; pressed again it stops.
 function hear(bite) {
@@ -28,11 +34,7 @@ function hear(bite) {
     return;
   }
   bite.classList.add("sounding");
-  player.play(parts).then((played) => {
-    if (!played) {
-      say("The sound could not be played.");
-    }
-  });
+  player.play(parts);
 }
 
 function describe(bite) {

@@ -3,34 +3,31 @@
 // parts of one file. The sound leads, and a clock does where there is none.
 export class RangePlayer {
   // A deck is { sound, picture }, of which the picture may be missing.
-  constructor(decks, { onPart = () => {}, onTime = () => {}, onEnd = () => {} } = {}) {
+  constructor(decks, { onPart = () => {}, onTime = () => {}, onSilent = () => {}, onEnd = () => {} } = {}) {
     this.decks = decks;
     this.onPart = onPart;
     this.onTime = onTime;
+    this.onSilent = onSilent;
     this.onEnd = onEnd;
     this.run = 0;
   }
 
-  // Plays from a part on; onTime hears seconds from the first part's beginning. Resolves to false where
-  // nothing could be played.
+  // Plays from a part on; onTime hears seconds from the first part's beginning, onSilent of a part whose sound can not be played.
   async play(parts, from = 0) {
     this.pause();
     const run = ++this.run;
-    let before = parts.slice(0, from).reduce((sum, part) => sum + Number(part.length), 0),
-      played = false;
+    let before = parts.slice(0, from).reduce((sum, part) => sum + Number(part.length), 0);
     await this.load(from, parts[from]);
     for (let i = from; i < parts.length && run === this.run; i++) {
       const ahead = this.decks.length > 1 && parts[i + 1] ? this.load(i + 1, parts[i + 1]) : null;
       this.onPart(parts[i]);
-      played = (await this.playPart(this.deck(i), parts[i], before, run)) || played;
+      await this.playPart(this.deck(i), parts[i], before, run);
       before += Number(parts[i].length);
       await (ahead ?? (run === this.run && parts[i + 1] ? this.load(i + 1, parts[i + 1]) : null));
     }
-    if (run !== this.run) {
-      return true;
+    if (run === this.run) {
+      this.stop();
     }
-    this.stop();
-    return played;
   }
 
   deck(i) {
@@ -46,16 +43,16 @@ export class RangePlayer {
     this.pause();
     const length = Number(part.length),
       started = performance.now();
-    let plays = false;
     if (part.picture && deck.picture) {
       deck.picture.classList.add("shown");
       deck.picture.play().catch(() => {});
     }
     if (part.sound) {
-      plays = await deck.sound.play().then(
-        () => true,
-        () => false,
-      );
+      await deck.sound.play().catch(() => {
+        if (run === this.run) {
+          this.onSilent(part);
+        }
+      });
     }
     await new Promise((done) => {
       const tick = () => {
@@ -75,7 +72,6 @@ export class RangePlayer {
       };
       tick();
     });
-    return plays;
   }
 
   keepInStep({ picture }, part, passed) {
@@ -119,6 +115,7 @@ function ready(media, part) {
       media.currentTime = Number(part.at);
     };
     setTimeout(done, 4000);
+    media.addEventListener("error", done, { once: true });
     if (media.getAttribute("src") === part.address && media.readyState >= 1) {
       seek();
       return;
