@@ -12,7 +12,7 @@ namespace EmberLane.Bench;
 /// </summary>
 internal static partial class DemoTexts
 {
-    private const int Settled = 900;
+    private static readonly PerMille Settled = new(900);
 
     private static readonly (string Sitting, IReadOnlyDictionary<string, string> Names)[] Sittings =
     [
@@ -50,7 +50,7 @@ internal static partial class DemoTexts
                     .. heard.Words.Select(
                         (w, i) =>
                             new RecordWord(
-                                i,
+                                new(i),
                                 w.Text,
                                 new SittingRange(new SittingTime(w.Range.In.FromZero), new SittingTime(w.Range.Out.FromZero)),
                                 w.Confidence,
@@ -69,7 +69,7 @@ internal static partial class DemoTexts
                     .Select(m => $"{m.Groups["who"].Value}: {m.Groups["said"].Value}")
             );
             var laid = NewText.Of(TextFiles.Read("typed.txt", typed), transcript, transcript.Words[^1].Range.Out, [.. names.Values]);
-            var words = Unsure(laid.Words.Select(w => w with { Confidence = Math.Max(Settled, w.Confidence ?? 0) }).ToList());
+            var words = Unsure(laid.Words.Select(w => w with { Confidence = w.Confidence > Settled ? w.Confidence : Settled }).ToList());
             File.WriteAllText(
                 Path.Combine(repository, "demo", "transcripts", sitting + ".typed.json"),
                 WordsJson.Write(
@@ -117,7 +117,7 @@ internal static partial class DemoTexts
                         : words[i].Text.Length > 3 ? 1
                         : 0
                     );
-                words[which] = words[which] with { Text = typed, Confidence = sure };
+                words[which] = words[which] with { Text = typed, Confidence = new(sure) };
             }
         }
         return words;

@@ -16,7 +16,7 @@ internal static class MadeMarks
             .Select(n => (MarkKind.SetAsideByHand, First: n * aside, Last: ((n + 1) * aside) - 1));
         var flagged = Enumerable.Range(0, text.Words.Count / flags).Select(n => (MarkKind.LookAgain, First: n * flags, Last: n * flags));
         return new Together([
-            .. passages.Concat(flagged).Select((m, i) => new PutMark(Marking.Over(text, m.Item1, m.First, m.Last, by, later: i))),
+            .. passages.Concat(flagged).Select((m, i) => new PutMark(Marking.Over(text, m.Item1, new(m.First), new(m.Last), by, later: i))),
         ]);
     }
 }

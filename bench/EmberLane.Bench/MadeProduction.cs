@@ -92,10 +92,10 @@ internal static class MadeProduction
         var words = Enumerable
             .Range(0, WordsOfSitting)
             .Select(i => new RecordWord(
-                i,
+                new(i),
                 Vocabulary[random.Next(Vocabulary.Length)],
                 new SittingRange(At(i), At(i) + MediaTime.FromMilliseconds(WordMilliseconds - 70)),
-                random.Next(200, 1000),
+                new(random.Next(200, 1000)),
                 i / 41 % 4
             ))
             .ToList();
@@ -181,8 +181,8 @@ internal static class MadeProduction
             var bite = Bite.Of(
                 sitting.Id,
                 sitting.TranscriptId!.Value,
-                first,
-                last,
+                new(first),
+                new(last),
                 new SittingRange(At(first), At(last + 1)),
                 Themes[n % Themes.Length],
                 n % 5 == 0 ? "the best of three" : "",

@@ -108,7 +108,9 @@ internal sealed class MadePeople
                 {
                     dry[next][at + i] += loud * samples[i];
                 }
-                truth.AddRange(stretches.Select(s => new Spoken(next, (at / (Rate / 100)) + s.First, (at / (Rate / 100)) + s.End)));
+                truth.AddRange(
+                    stretches.Select(s => new Spoken(next, new((at / (Rate / 100)) + s.First), new((at / (Rate / 100)) + s.End)))
+                );
                 at += samples.Length;
             }
             (overlapped, spoken, speaker) = (overlapped + Math.Min(early, length), spoken + length, next);
@@ -260,7 +262,7 @@ internal sealed class MadePeople
         {
             if (joined is [.., var last] && last.Voice == s.Voice && s.First - last.End <= Breath)
             {
-                joined[^1] = last with { End = Math.Max(last.End, s.End) };
+                joined[^1] = last with { End = last.End > s.End ? last.End : s.End };
             }
             else
             {

@@ -39,7 +39,12 @@ internal sealed class MadeTalk
                 var samples = PcmFile.ReadAll(pcm);
                 made.utterances.AddRange(
                     spoken.Select(u =>
-                        samples[Math.Min(samples.Length, u.First * Rate / 100)..Math.Min(samples.Length, u.End * Rate / 100)]
+                        samples[
+                            Math.Min(samples.Length, u.First.Value * Rate / Step.PerSecond)..Math.Min(
+                                samples.Length,
+                                u.End.Value * Rate / Step.PerSecond
+                            )
+                        ]
                     )
                 );
             }

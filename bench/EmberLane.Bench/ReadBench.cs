@@ -218,13 +218,13 @@ internal static class ReadBench
             at += i > 100 && random.Next(20) == 0 ? random.Next(500, 2500) : 0;
             words.Add(
                 new RecordWord(
-                    (int)i,
+                    new((int)i),
                     text[random.Next(text.Length)],
                     new SittingRange(
                         new SittingTime(MediaTime.FromMilliseconds(at)),
                         new SittingTime(MediaTime.FromMilliseconds(at + 350))
                     ),
-                    random.Next(200, 1000),
+                    new(random.Next(200, 1000)),
                     (int)i / 37 % 3
                 )
             );

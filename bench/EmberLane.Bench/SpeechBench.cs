@@ -69,7 +69,7 @@ internal static class SpeechBench
                 await new Transcription(new PocketSphinx(), Environment.ProcessorCount).RunAsync(
                     pcm,
                     "",
-                    new Dictionary<SoundPiece, IReadOnlyList<RecognisedWord>>(),
+                    new Dictionary<StepRange, IReadOnlyList<RecognisedWord>>(),
                     _ => Task.CompletedTask,
                     CancellationToken.None
                 )

@@ -26,7 +26,7 @@ internal static class TypedBench
             var truth = Words(File.ReadAllText(Path.Combine(repository, "demo", "footage", $"{name}.truth.json")));
             var heard = WordsJson
                 .Read(File.ReadAllText(Path.Combine(repository, "demo", "transcripts", $"{name}.words.json")))
-                .Words.Select((w, i) => new RecordWord(i, w.Text, On(w.Range), w.Confidence, 0))
+                .Words.Select((w, i) => new RecordWord(new(i), w.Text, On(w.Range), w.Confidence, 0))
                 .ToList();
             var random = new Random(5);
             var typed = truth
@@ -39,9 +39,8 @@ internal static class TypedBench
             var misfits = laid.Misfits.Select(m => $"{(m.Typed ? "typed" : "heard")} {m.Last - m.First + 1} words from {m.Range.In}");
             Console.WriteLine(
                 Line($"  {name}: {(double)late.Count(l => l <= 0.08) / late.Count:0.0%} of {late.Count} word starts within 80 ms, ")
-                    + Line(
-                        $"median {late.Order().ElementAt(late.Count / 2) * 1000:0} ms; of words heard the same {Share(laid, late, 950)}; "
-                    )
+                    + Line($"median {late.Order().ElementAt(late.Count / 2) * 1000:0} ms; ")
+                    + Line($"of words heard the same {Share(laid, late, new(950))}; ")
                     + $"not fitting: {string.Join(", ", misfits)}"
             );
         }
@@ -76,7 +75,7 @@ internal static class TypedBench
                     .. words.Select(
                         (w, i) =>
                             new RecordWord(
-                                i,
+                                new(i),
                                 WordErrorRate.Plain(said[i]),
                                 new SittingRange(At(w.Start), At(w.End)),
                                 null,
@@ -90,8 +89,8 @@ internal static class TypedBench
             var within = Enumerable.Range(0, words.Count - 1).Where(i => words[i].Who == words[i + 1].Who).ToList();
             var closed = within.Where(i => said[i][^1] is '.' or '?' or '!').ToHashSet();
             (right, proposed, truth) = (
-                right + within.Count(i => closed.Contains(i) && ends.Contains(i)),
-                proposed + within.Count(ends.Contains),
+                right + within.Count(i => closed.Contains(i) && ends.Contains(new(i))),
+                proposed + within.Count(i => ends.Contains(new(i))),
                 truth + closed.Count
             );
         }
@@ -114,7 +113,7 @@ internal static class TypedBench
                 )
             );
 
-    private static string Share(LaidText laid, List<double> late, int sure)
+    private static string Share(LaidText laid, List<double> late, PerMille sure)
     {
         var those = laid.Words.Zip(late).Where(p => p.First.Sure >= sure).ToList();
         return Line($"{(double)those.Count(t => t.Second <= 0.08) / those.Count:0.0%} of {those.Count}");
@@ -132,7 +131,7 @@ internal static class TypedBench
         var heard = text.Select(
                 (t, i) =>
                     new RecordWord(
-                        i,
+                        new(i),
                         random.Next(4) == 0 ? vocabulary[random.Next(vocabulary.Count)] : t,
                         new SittingRange(
                             new SittingTime(MediaTime.FromMilliseconds(i * 400L)),

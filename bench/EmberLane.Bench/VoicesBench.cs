@@ -127,7 +127,7 @@ internal static class VoicesBench
         var sounds = Sounds(sitting.Mix);
         return sitting
             .Truth.GroupBy(t => t.Voice)
-            .Select(g => (sitting.People[g.Key], VoicePrint.Of(sounds, pitch.Steps, [.. g.Select(t => (t.First, t.End))])!));
+            .Select(g => (sitting.People[g.Key], VoicePrint.Of(sounds, pitch.Steps, [.. g.Select(t => new StepRange(t.First, t.End))])!));
     }
 
     private static double Median(List<double> values) => values.Order().ElementAt(values.Count / 2);

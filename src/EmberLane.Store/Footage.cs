@@ -10,70 +10,13 @@ namespace EmberLane.Store;
 public sealed record Sitting(long Id, long ProductionId, string Title, long? SoundSourceId, long? TranscriptId);
 
 /// <summary>
-/// A media file of a production. It belongs to a sitting, or is loose footage. <see cref="Place"/> is null until it is placed on the
-/// sitting's clock.
-/// </summary>
-public sealed record Source(
-    long Id,
-    long ProductionId,
-    long? SittingId,
-    string Path,
-    string Name,
-    long Size,
-    string Fingerprint,
-    SourceFacts Facts,
-    Placement Placement
-)
-{
-    /// <summary>Where it lies on the sitting's clock; null while it lies nowhere.</summary>
-    public ClockMap? Place => Placement.Place;
-
-    /// <summary>What a person wrote on it.</summary>
-    public Labels Labels { get; init; } = Labels.None;
-
-    /// <summary>Whether the file is where it was.</summary>
-    public FileState State { get; init; }
-
-    /// <summary>
-    /// When the file was last changed, as the disk said when it was last known to hold this content; in seconds since 1970, 0 when that was
-    /// never asked.
-    /// </summary>
-    public long Modified { get; init; }
-
-    /// <summary>What is said aloud at its start; null until a person asked for it, empty when nothing was understood.</summary>
-    public string? Said { get; init; }
-
-    /// <summary>Which camera it is of, as written, else by its tags or name.</summary>
-    public string Camera => Labels.CameraOf(Facts, Name);
-
-    /// <summary>The day of the recording, as written, else as measured; may be empty.</summary>
-    public string Day => Labels.DayOf(Facts);
-}
-
-/// <summary>Whether a source's file is where it was brought in from, gone, or there with other content.</summary>
-public enum FileState
-{
-    /// <summary>Where it was, with the same content.</summary>
-    Here,
-
-    /// <summary>Not where it was.</summary>
-    Missing,
-
-    /// <summary>There, with other content.</summary>
-    Replaced,
-}
-
-/// <summary>A file that was measured and is about to be brought in.</summary>
-public sealed record NewSource(string Path, string Name, long Size, string Fingerprint, SourceFacts Facts, long Modified = 0);
-
-/// <summary>
 /// How far a production's footage is: its sittings, how many of them have all their sources placed, how many are read by a text, and its
 /// sources with the loose ones.
 /// </summary>
 public sealed record FootageFigures(int Sittings, int InStep, int Read, int Sources);
 
 /// <summary>Productions with their sittings and sources.</summary>
-public sealed class Footage(Database database, TimeProvider clock)
+public sealed partial class Footage(Database database, TimeProvider clock)
 {
     private const string SourceColumns =
         "SELECT id, production_id, sitting_id, path, name, size, fingerprint, facts, start, drift, evidence, by_hand, labels, state, "
@@ -200,107 +143,6 @@ public sealed class Footage(Database database, TimeProvider clock)
             return sitting;
         });
 
-    /// <summary>
-    /// Places a source by what sync found, or takes it off when that is nowhere. What a person placed stays as it is, and so does a source
-    /// that no longer belongs to <paramref name="sittingId"/>, when that is given: the place is on that sitting's clock.
-    /// </summary>
-    public void Place(long sourceId, Placement placement, long? sittingId = null) =>
-        database.Write(c =>
-        {
-            if (
-                c.Query(
-                    "SELECT 1 FROM source WHERE id = $id AND by_hand = 0 AND ($sitting IS NULL OR sitting_id = $sitting)",
-                    r => r.GetInt64(0),
-                    ("$id", sourceId),
-                    ("$sitting", sittingId)
-                ).Count > 0
-            )
-            {
-                SavePlacement(c, sourceId, placement);
-            }
-        });
-
-    /// <summary>
-    /// Changes a source's placement as a person asks, in the log of its sitting. <paramref name="change"/> gets the placement as it is and
-    /// may throw <see cref="Core.EditRefusedException"/>; then nothing changes. Returns false when the source belongs to no sitting.
-    /// </summary>
-    public bool PlaceByHand(long sourceId, Func<Placement, Placement> change, string who) =>
-        database.Write(c =>
-        {
-            if (OneSource(c, sourceId) is not { SittingId: { } sitting } source)
-            {
-                return false;
-            }
-            Placed(c, sitting, source, new PlaceSource(sourceId, change(source.Placement)), who);
-            return true;
-        });
-
-    /// <summary>
-    /// Takes a person's newest change of a placement in a sitting back, or brings the one that they last took back again; returns the
-    /// source's id, or null when there is none. Throws <see cref="Core.EditRefusedException"/> when it was placed anew since, with who did.
-    /// </summary>
-    public long? StepPlacing(long sittingId, bool redo, string who) =>
-        database.Write<long?>(c =>
-        {
-            var about = About.Sitting(c, About.Places, sittingId);
-            while (ChangeLog.Next<Placement, PlaceSource>(c, about, redo, who) is { } step)
-            {
-                if (OneSource(c, step.Edit.Source) is { } source && source.SittingId == sittingId)
-                {
-                    RefuseMoved(source, step);
-                    ChangeLog.Made(c, step.Change.Id, redo);
-                    SavePlacement(c, step.Edit.Source, step.Edit.To);
-                    return step.Edit.Source;
-                }
-                // The file lies in another sitting by now, on another clock: what was done to it here is past.
-                ChangeLog.PassOver(c, step.Change.Id);
-            }
-            return null;
-        });
-
-    /// <summary>
-    /// Takes one change of a placement back alone, as a change of its own; refused as <see cref="StepPlacing"/> is, and where the file lies
-    /// in another sitting by now.
-    /// </summary>
-    public void TakePlacingBack(long sittingId, long change, string who) =>
-        database.Write(c =>
-        {
-            var step = ChangeLog.One<Placement, PlaceSource>(c, About.Sitting(c, About.Places, sittingId), change);
-            if (OneSource(c, step.Edit.Source) is not { } source || source.SittingId != sittingId)
-            {
-                throw new Core.EditRefusedException("The file lies in another sitting by now, on another clock.");
-            }
-            RefuseMoved(source, step);
-            Placed(c, sittingId, source, step.Edit, who, change);
-        });
-
-    private void Placed(SqliteConnection c, long sitting, Source source, PlaceSource edit, string who, long? takesBack = null)
-    {
-        var (_, inverse) = edit.Apply(source.Placement);
-        ChangeLog.Append(
-            c,
-            About.Sitting(c, About.Places, sitting),
-            who,
-            clock.GetUtcNow(),
-            edit,
-            inverse,
-            edit.To.ByHand
-                ? $"{source.Name}: {edit.To.Evidence}{(edit.To.Place is { } at ? $", from {at.Start}" : "")}"
-                : $"{source.Name} given back to sync",
-            takesBack: takesBack
-        );
-        SavePlacement(c, edit.Source, edit.To);
-    }
-
-    // Sync places what a person gave back to it, and that stands in no log.
-    private static void RefuseMoved(Source source, LogStep<PlaceSource> step)
-    {
-        if (source.Placement != step.Opposite.To)
-        {
-            throw new Core.EditRefusedException(ChangeLog.TouchedSince("sync"));
-        }
-    }
-
     /// <summary>Notes whether a file is in its place, and when it was last changed there.</summary>
     public void SetState(long sourceId, FileState state, long modified) =>
         database.Write(c =>
@@ -350,17 +192,6 @@ public sealed class Footage(Database database, TimeProvider clock)
             FileState.Replaced => "replaced",
             _ => "",
         };
-
-    internal static void SavePlacement(SqliteConnection c, long source, Placement placement) =>
-        c.Execute(
-            "UPDATE source SET start = $start, drift = $drift, basis = $basis, evidence = $why, by_hand = $hand WHERE id = $id",
-            ("$start", placement.Place?.Start.FromZero.Units),
-            ("$drift", placement.Place?.DriftPerBillion),
-            ("$basis", (int)placement.Basis),
-            ("$why", placement.Evidence),
-            ("$hand", placement.ByHand ? 1 : 0),
-            ("$id", source)
-        );
 
     private static Sitting ReadSitting(SqliteDataReader r) => new(r.GetInt64(0), r.GetInt64(1), r.GetString(2), r.Number(3), r.Number(4));
 

@@ -1,9 +1,10 @@
+using EmberLane.Core.Speech;
 using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Store;
 
 /// <summary>
-/// A piece of background work. States: waiting, running, done, failed, cancelled. Progress is per mille; <see cref="Ended"/> is when it
+/// A piece of background work. States: waiting, running, done, failed, cancelled. <see cref="Ended"/> is when it
 /// ended, in seconds since 1970, 0 when that is not known.
 /// </summary>
 public sealed record Job(
@@ -13,7 +14,7 @@ public sealed record Job(
     long SubjectId,
     string Title,
     string State,
-    int PerMille,
+    PerMille PerMille,
     string Detail,
     string Error,
     string Payload
@@ -96,7 +97,7 @@ public sealed class Jobs(Database database)
         );
 
     /// <summary>Notes how far a job is, 0–1000, and what it is at.</summary>
-    public void Progress(long id, int perMille, string detail) =>
+    public void Progress(long id, PerMille perMille, string detail) =>
         database.Write(c =>
             c.Execute(
                 "UPDATE job SET per_mille = $p, detail = $d WHERE id = $id AND state = 'running'",
@@ -192,20 +193,26 @@ public sealed class Jobs(Database database)
         );
 
     /// <summary>Keeps a piece that is done, so that another start goes on behind it.</summary>
-    public void KeepPiece(long jobId, int first, int end, string words) =>
+    public void KeepPiece(long jobId, StepRange piece, string words) =>
         database.Write(c =>
         {
-            c.Execute("INSERT OR REPLACE INTO job_piece VALUES ($j, $f, $e, $w)", ("$j", jobId), ("$f", first), ("$e", end), ("$w", words));
+            c.Execute(
+                "INSERT OR REPLACE INTO job_piece VALUES ($j, $f, $e, $w)",
+                ("$j", jobId),
+                ("$f", piece.First),
+                ("$e", piece.End),
+                ("$w", words)
+            );
             // It gets on: earlier starts were not in vain.
             c.Execute("UPDATE job SET starts = 1 WHERE id = $j AND starts > 1", ("$j", jobId));
         });
 
     /// <summary>The pieces that the work has made so far, each by the range that it covers.</summary>
-    public IReadOnlyList<(int First, int End, string Words)> Pieces(long jobId) =>
+    public IReadOnlyList<(StepRange Piece, string Words)> Pieces(long jobId) =>
         database.Read(c =>
             c.Query(
                 "SELECT first_step, end_step, words FROM job_piece WHERE job_id = $j ORDER BY first_step",
-                r => (r.GetInt32(0), r.GetInt32(1), r.GetString(2)),
+                r => (StepRange.Of(r.GetInt32(0), r.GetInt32(1)), r.GetString(2)),
                 ("$j", jobId)
             )
         );
@@ -244,7 +251,7 @@ public sealed class Jobs(Database database)
             r.GetInt64(3),
             r.GetString(4),
             r.GetString(5),
-            r.GetInt32(6),
+            new PerMille(r.GetInt32(6)),
             r.GetString(7),
             r.GetString(8),
             r.GetString(9)

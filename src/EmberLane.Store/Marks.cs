@@ -80,8 +80,8 @@ internal static class Marks
             r.GetInt64(0),
             MarkKind.Find(r.GetString(1))
                 ?? throw new InvalidOperationException($"A mark of kind “{r.GetString(1)}” is kept, which this version does not know."),
-            r.GetInt32(2),
-            r.GetInt32(3),
+            Columns.Word(r, 2),
+            Columns.Word(r, 3),
             Columns.Range(r, 4),
             r.GetString(6),
             r.GetString(7),

@@ -206,7 +206,7 @@ public sealed class Readings(Database database, Transcripts transcripts)
             .ToLookup(p => p.Bite, p => p.Range);
         return c.Query(
                 $"SELECT bite_id, first_word, said FROM bite_reading WHERE {which}",
-                r => (Bite: r.GetInt64(0), First: r.GetInt32(1), Said: r.GetString(2)),
+                r => (Bite: r.GetInt64(0), First: Columns.Word(r, 1), Said: r.GetString(2)),
                 values
             )
             .ToDictionary(r => r.Bite, r => new BiteReading(r.First, r.Said, [.. voices[r.Bite]], [.. pieces[r.Bite]]));

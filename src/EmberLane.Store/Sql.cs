@@ -1,3 +1,5 @@
+using EmberLane.Core.Speech;
+using EmberLane.Core.Transcripts;
 using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Store;
@@ -37,13 +39,24 @@ internal static class Sql
 
     public static long? Number(this SqliteDataReader reader, int column) => reader.IsDBNull(column) ? null : reader.GetInt64(column);
 
+    /// <summary>A value as it is kept: whole numbers with a type of their own are plain numbers there.</summary>
+    public static object Plain(object? value) =>
+        value switch
+        {
+            null => DBNull.Value,
+            WordNumber number => number.Value,
+            PerMille share => share.Value,
+            Step step => step.Value,
+            _ => value,
+        };
+
     private static SqliteCommand Command(SqliteConnection connection, string sql, ReadOnlySpan<(string Name, object? Value)> values)
     {
         var command = connection.CreateCommand();
         command.CommandText = sql;
         foreach (var (name, value) in values)
         {
-            command.Parameters.AddWithValue(name, value ?? DBNull.Value);
+            command.Parameters.AddWithValue(name, Plain(value));
         }
         return command;
     }

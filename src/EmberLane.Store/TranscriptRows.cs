@@ -11,20 +11,32 @@ internal static class TranscriptRows
     public static List<RecordWord> RecordOf(SqliteConnection c, long id) =>
         c.Query(
             "SELECT number, text, time_in, time_out, confidence, voice, voice_sure FROM word WHERE transcript_id = $t ORDER BY number",
-            r => new RecordWord(r.GetInt32(0), r.GetString(1), Columns.Range(r, 2), (int?)r.Number(4), r.GetInt32(5), (int?)r.Number(6)),
+            r => new RecordWord(
+                Columns.Word(r, 0),
+                r.GetString(1),
+                Columns.Range(r, 2),
+                Columns.Share(r, 4),
+                r.GetInt32(5),
+                Columns.Share(r, 6)
+            ),
             ("$t", id)
         );
 
     /// <summary>What people decided about it.</summary>
     public static Layers LayersOf(SqliteConnection c, long id) =>
         new Layers(
-            Layer(c, "SELECT number, text FROM retyped WHERE transcript_id = $t", id),
-            Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id)
+            c.Query(
+                    "SELECT number, text FROM retyped WHERE transcript_id = $t",
+                    r => KeyValuePair.Create(Columns.Word(r, 0), r.GetString(1)),
+                    ("$t", id)
+                )
+                .ToImmutableSortedDictionary(),
+            NamesOf(c, id)
         )
         {
             Given = c.Query(
                     "SELECT number, voice FROM given WHERE transcript_id = $t",
-                    r => KeyValuePair.Create(r.GetInt32(0), r.GetInt32(1)),
+                    r => KeyValuePair.Create(Columns.Word(r, 0), r.GetInt32(1)),
                     ("$t", id)
                 )
                 .ToImmutableSortedDictionary(),
@@ -32,21 +44,26 @@ internal static class TranscriptRows
                     "SELECT number, after, text, time_in, time_out, voice, withdrawn FROM added WHERE transcript_id = $t",
                     r =>
                         KeyValuePair.Create(
-                            r.GetInt32(0),
-                            new AddedWord(r.GetInt32(1), r.GetString(2), Columns.Range(r, 3), r.GetInt32(5), r.GetInt32(6) == 1)
+                            Columns.Word(r, 0),
+                            new AddedWord(Columns.Word(r, 1), r.GetString(2), Columns.Range(r, 3), r.GetInt32(5), r.GetInt32(6) == 1)
                         ),
                     ("$t", id)
                 )
                 .ToImmutableSortedDictionary(),
             Marks = Marks.OfText(c, id),
             NextMark = Marks.Next(c),
-            Joined = [.. c.Query("SELECT number FROM joined WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
-            Hidden = [.. c.Query("SELECT number FROM hidden WHERE transcript_id = $t", r => r.GetInt32(0), ("$t", id))],
+            Joined = [.. c.Query("SELECT number FROM joined WHERE transcript_id = $t", r => Columns.Word(r, 0), ("$t", id))],
+            Hidden = [.. c.Query("SELECT number FROM hidden WHERE transcript_id = $t", r => Columns.Word(r, 0), ("$t", id))],
         };
 
     /// <summary>The names of its voices.</summary>
     public static ImmutableSortedDictionary<int, string> NamesOf(SqliteConnection c, long id) =>
-        Layer(c, "SELECT voice, name FROM voice_name WHERE transcript_id = $t", id);
+        c.Query(
+                "SELECT voice, name FROM voice_name WHERE transcript_id = $t",
+                r => KeyValuePair.Create(r.GetInt32(0), r.GetString(1)),
+                ("$t", id)
+            )
+            .ToImmutableSortedDictionary();
 
     /// <summary>Writes words of a record.</summary>
     public static void Insert(SqliteConnection c, long id, IReadOnlyList<RecordWord> words)
@@ -72,7 +89,7 @@ internal static class TranscriptRows
             ];
             for (var i = 0; i < row.Length; i++)
             {
-                values[i].Value = row[i] ?? DBNull.Value;
+                values[i].Value = Sql.Plain(row[i]);
             }
             insert.ExecuteNonQuery();
         }
@@ -110,7 +127,13 @@ internal static class TranscriptRows
         SaveSet(c, "hidden", id, before.Hidden, after.Hidden);
     }
 
-    private static void SaveSet(SqliteConnection c, string table, long id, ImmutableSortedSet<int> before, ImmutableSortedSet<int> after)
+    private static void SaveSet(
+        SqliteConnection c,
+        string table,
+        long id,
+        ImmutableSortedSet<WordNumber> before,
+        ImmutableSortedSet<WordNumber> after
+    )
     {
         foreach (var gone in before.Except(after))
         {
@@ -123,15 +146,16 @@ internal static class TranscriptRows
     }
 
     // Table and column names are this file's own words, never a person's.
-    private static void SaveLayer(
+    private static void SaveLayer<TKey>(
         SqliteConnection c,
         string table,
         string key,
         string value,
         long id,
-        ImmutableSortedDictionary<int, string> before,
-        ImmutableSortedDictionary<int, string> after
+        ImmutableSortedDictionary<TKey, string> before,
+        ImmutableSortedDictionary<TKey, string> after
     )
+        where TKey : struct
     {
         foreach (var gone in before.Keys.Where(k => !after.ContainsKey(k)))
         {
@@ -147,7 +171,4 @@ internal static class TranscriptRows
             );
         }
     }
-
-    private static ImmutableSortedDictionary<int, string> Layer(SqliteConnection c, string sql, long id) =>
-        c.Query(sql, r => KeyValuePair.Create(r.GetInt32(0), r.GetString(1)), ("$t", id)).ToImmutableSortedDictionary();
 }

@@ -163,11 +163,11 @@ public sealed class BroughtAlongTests : IDisposable
         Assert.NotNull(transcripts.Step(1, redo: false, "Ada"));
         Assert.Equal([5, 6], Aside());
         // One of two words that were set aside together: the other stays, and the older change knows that it was touched.
-        transcripts.Apply(1, t => Marking.TurnAside(t, t.PlaceOf(5)!.Value, t.PlaceOf(5)!.Value, new Signed("Ben", null)), "Ben");
+        transcripts.Apply(1, t => Marking.TurnAside(t, t.PlaceOf(new(5))!.Value, t.PlaceOf(new(5))!.Value, new Signed("Ben", null)), "Ben");
         Assert.Equal([6], Aside());
         Assert.Throws<EditRefusedException>(() => transcripts.TakeBack(1, 6, "Ada"));
 
-        IEnumerable<int> Aside() => transcripts.Get(1) is var now ? now.Words.Where(now.IsAside).Select(w => w.Number) : [];
+        IEnumerable<int> Aside() => transcripts.Get(1) is var now ? now.Words.Where(now.IsAside).Select(w => w.Number.Value) : [];
     }
 
     [Fact]

@@ -50,14 +50,14 @@ public sealed class ChangeLogTests : IDisposable
             hut,
             "local",
             "en",
-            [.. Enumerable.Range(0, 40).Select(i => new RecordWord(i, $"w{i}", Range(i, i), 900, 0))],
+            [.. Enumerable.Range(0, 40).Select(i => new RecordWord(new(i), $"w{i}", Range(i, i), new(900), 0))],
             new Dictionary<int, string>()
         );
         kept =
         [
             .. Enumerable
                 .Range(0, 4)
-                .Select(i => bites.Add(Bite.Of(hut, text, i * 10, (i * 10) + 5, Range(i * 10, (i * 10) + 5), "", "", "Ada"))),
+                .Select(i => bites.Add(Bite.Of(hut, text, new(i * 10), new((i * 10) + 5), Range(i * 10, (i * 10) + 5), "", "", "Ada"))),
         ];
         story = stories.Add(
             production,
@@ -150,7 +150,7 @@ public sealed class ChangeLogTests : IDisposable
     [Fact]
     public void A_card_does_not_come_back_once_its_bite_is_not_kept_any_more_and_a_bite_in_a_story_stays()
     {
-        var bite = bites.Add(Bite.Of(hut, text, 36, 38, Range(36, 38), "", "", "Ben"));
+        var bite = bites.Add(Bite.Of(hut, text, new(36), new(38), Range(36, 38), "", "", "Ben"));
         stories.Apply(story, new LayCard(new Card(Guid.NewGuid(), bite, hut, Range(36, 38), null), 0), "Ada");
         Assert.Contains("lies in a story", Refusal(() => bites.Step(production, redo: false, "Ben")), StringComparison.Ordinal);
         Undo("Ada");
@@ -318,7 +318,7 @@ public sealed class ChangeLogTests : IDisposable
             hut,
             "text:hut.docx",
             "en",
-            [new RecordWord(0, "rope", Range(0, 0), null, 0)],
+            [new RecordWord(new(0), "rope", Range(0, 0), null, 0)],
             new Dictionary<int, string>()
         );
         texts.Choose(hut, beside, "Ada");
@@ -335,8 +335,8 @@ public sealed class ChangeLogTests : IDisposable
     {
         productions.Rename(production, "High Water", "Ada");
         productions.Choose(production, "Ben", "transcribed on arrival", ("arrival.transcribe", "yes"));
-        transcripts.Apply(text, new Retype(3, "rope"), "Ada");
-        transcripts.Apply(text, new Retype(4, "line"), "Ben");
+        transcripts.Apply(text, new Retype(new(3), "rope"), "Ada");
+        transcripts.Apply(text, new Retype(new(4), "line"), "Ben");
         grouping.Rename(production, ferry, "Ferry, morning", "Ada");
         Lay(0, 0, "Ben");
         bites.SetAside(kept[1], true, "Ada");
@@ -377,7 +377,7 @@ public sealed class ChangeLogTests : IDisposable
         bites.TakeBack(production, listed[0].Id, "Ben");
         stories.TakeBack(story, listed[1].Id, "Ada");
         stories.TakeBack(story, listed[7].Id, "Ada");
-        Assert.Equal(("w3", "line"), (transcripts.Get(text).Said(3, 3), transcripts.Get(text).Said(4, 4)));
+        Assert.Equal(("w3", "line"), (transcripts.Get(text).Said(new(3), new(3)), transcripts.Get(text).Said(new(4), new(4))));
         Assert.Equal(
             ("Slack Water", "yes", "Ferry", false),
             (
@@ -395,15 +395,15 @@ public sealed class ChangeLogTests : IDisposable
     [Fact]
     public void Taking_a_change_back_alone_is_itself_taken_back_and_both_stand_as_before()
     {
-        transcripts.Apply(text, new Retype(3, "rope"), "Ada");
+        transcripts.Apply(text, new Retype(new(3), "rope"), "Ada");
         var change = changes.Of(production, 1)[0];
         transcripts.TakeBack(text, change.Id, "Ben");
         Assert.False(changes.Get(production, change.Id)!.InForce);
         Assert.Null(transcripts.Step(text, redo: false, "Ada"));
         Assert.NotNull(transcripts.Step(text, redo: false, "Ben"));
-        Assert.Equal("rope", transcripts.Get(text).Said(3, 3));
+        Assert.Equal("rope", transcripts.Get(text).Said(new(3), new(3)));
         Assert.True(changes.Get(production, change.Id)!.InForce);
         Assert.NotNull(transcripts.Step(text, redo: false, "Ada"));
-        Assert.Equal("w3", transcripts.Get(text).Said(3, 3));
+        Assert.Equal("w3", transcripts.Get(text).Said(new(3), new(3)));
     }
 }

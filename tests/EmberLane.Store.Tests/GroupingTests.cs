@@ -147,7 +147,7 @@ public sealed class GroupingTests : IDisposable
             made,
             "local",
             "en",
-            [new RecordWord(0, "rope", new SittingRange(default, new SittingTime(MediaTime.FromMilliseconds(9))), 1, 0)],
+            [new RecordWord(new(0), "rope", new SittingRange(default, new SittingTime(MediaTime.FromMilliseconds(9))), new(1), 0)],
             new Dictionary<int, string>()
         );
         var before = Picture();

@@ -2,6 +2,7 @@ using EmberLane.Core;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Marks;
 using EmberLane.Core.Media;
+using EmberLane.Core.Speech;
 using EmberLane.Core.Transcripts;
 using EmberLane.Running;
 using Microsoft.Data.Sqlite;
@@ -69,13 +70,13 @@ public sealed class MendedTests : IDisposable
             .. Enumerable
                 .Range(0, count)
                 .Select(i => new RecordWord(
-                    i,
+                    new(i),
                     FormattableString.Invariant($"{said}{i}"),
                     new SittingRange(
                         new SittingTime(MediaTime.FromMilliseconds(i * 100L)),
                         new SittingTime(MediaTime.FromMilliseconds((i * 100L) + 90))
                     ),
-                    500,
+                    new(500),
                     0
                 )),
         ];
@@ -90,7 +91,7 @@ public sealed class MendedTests : IDisposable
         long hut = r.Footage.BringIn(production, "Hut", [File_("hut.wav", false), File_("hut.mov", true)])!.Value,
             walk = r.Footage.BringIn(production, "Walk", [File_("walk.wav", false)])!.Value;
         var text = r.Transcripts.Add(hut, "local", "en", Words(3), NoNames);
-        r.Bites.Add(Bite.Of(hut, text, 0, 2, Words(3)[0].Range, "school", "", "producer"));
+        r.Bites.Add(Bite.Of(hut, text, new(0), new(2), Words(3)[0].Range, "school", "", "producer"));
         r.Texts.Choose(hut, null, "producer");
         Assert.Contains(
             "transcribed",
@@ -135,12 +136,13 @@ public sealed class MendedTests : IDisposable
                 "en",
                 Words(3, "bad"),
                 NoNames,
-                (text, by) => new PutMark(new Mark(1, MarkKind.UseThis, 99, 99, text.RangeOf(0, 0), by.Owner, "", by.When))
+                (text, by) =>
+                    new PutMark(new Mark(1, MarkKind.UseThis, new(99), new(99), text.RangeOf(new(0), new(0)), by.Owner, "", by.When))
             )
         );
         Assert.Empty(r.Texts.Of(sitting));
         var id = r.Transcripts.AddBeside(sitting, "text:good.txt", "en", Words(3, "good"), NoNames);
-        Assert.Equal("good0 good1 good2", r.Transcripts.Get(id).Said(0, 2));
+        Assert.Equal("good0 good1 good2", r.Transcripts.Get(id).Said(new(0), new(2)));
     }
 
     [Fact]
@@ -157,7 +159,7 @@ public sealed class MendedTests : IDisposable
                 {
                     if (i > 0 && i % 4_000 == 0)
                     {
-                        r.Transcripts.Apply(mine, new Retype(0, FormattableString.Invariant($"x{++between}")), "producer");
+                        r.Transcripts.Apply(mine, new Retype(new(0), FormattableString.Invariant($"x{++between}")), "producer");
                         Assert.Single(r.Texts.Of(sitting));
                     }
                     return w;
@@ -165,7 +167,7 @@ public sealed class MendedTests : IDisposable
             );
         var id = r.Transcripts.AddBeside(sitting, "text:long.txt", "en", new Lazily<RecordWord>(watched, 20_000), NoNames);
         Assert.Equal(4, between);
-        Assert.Equal("x4", r.Transcripts.Get(mine).Said(0, 0));
+        Assert.Equal("x4", r.Transcripts.Get(mine).Said(new(0), new(0)));
         Assert.Equal(20_000, r.Transcripts.Get(id).Words.Count);
     }
 
@@ -221,7 +223,7 @@ public sealed class MendedTests : IDisposable
         for (var start = 0; start < 10; start++)
         {
             Assert.NotNull(r.Jobs.TakeNext(["transcribe"]));
-            r.Jobs.KeepPiece(id, start * 100, (start + 1) * 100, "{}");
+            r.Jobs.KeepPiece(id, StepRange.Of(start * 100, (start + 1) * 100), "{}");
             r.Jobs.TakeUpAgain();
             Assert.Equal("waiting", r.Jobs.Get(id)!.State);
         }

@@ -72,10 +72,10 @@ public sealed class ReadingsTests : IDisposable
             .. Enumerable
                 .Range(0, Length)
                 .Select(i => new RecordWord(
-                    i,
+                    new(i),
                     $"{stem}{i}",
                     new SittingRange(At(i), At(i) + MediaTime.FromMilliseconds(400)),
-                    900,
+                    new(900),
                     i / 10 % 2
                 )),
         ];
@@ -84,7 +84,16 @@ public sealed class ReadingsTests : IDisposable
 
     private long Keep(int first, int last) =>
         bites.Add(
-            Bite.Of(sitting, text, first, last, new SittingRange(At(first), At(last) + MediaTime.FromMilliseconds(400)), "", "", "Ada")
+            Bite.Of(
+                sitting,
+                text,
+                new(first),
+                new(last),
+                new SittingRange(At(first), At(last) + MediaTime.FromMilliseconds(400)),
+                "",
+                "",
+                "Ada"
+            )
         );
 
     [Fact]
@@ -93,8 +102,8 @@ public sealed class ReadingsTests : IDisposable
         var id = Keep(8, 12);
         Assert.Equal("w8 w9 w10 w11 w12", readings.Of(id)!.Said);
         Assert.Equal([("Ilse", 800L), ("Maren", 1200L)], readings.Of(id)!.Voices.Select(v => (v.Name, v.Said.ToMillisecondsRounded())));
-        transcripts.Apply(text, new Retype(9, "rope"), "Ada");
-        transcripts.Apply(text, t => Marking.TurnAside(t, 11, 11, Ben), "Ben");
+        transcripts.Apply(text, new Retype(new(9), "rope"), "Ada");
+        transcripts.Apply(text, t => Marking.TurnAside(t, new(11), new(11), Ben), "Ben");
         transcripts.Apply(text, new NameVoice(1, "Tobias"), "Ben");
         Assert.Equal("w8 rope w10 w12", readings.Of(id)!.Said);
         Assert.Equal(["Ilse", "Tobias"], readings.Of(id)!.Voices.Select(v => v.Name));
@@ -136,7 +145,7 @@ public sealed class ReadingsTests : IDisposable
                     Keep(Math.Min(word, Length - 20), Math.Min(word, Length - 20) + random.Next(20));
                     break;
                 case 1:
-                    transcripts.Apply(which, new Retype(word, $"x{i}"), "Ada");
+                    transcripts.Apply(which, new Retype(new(word), $"x{i}"), "Ada");
                     break;
                 case 2:
                     transcripts.Apply(
@@ -144,18 +153,18 @@ public sealed class ReadingsTests : IDisposable
                         t =>
                             Marking.TurnAside(
                                 t,
-                                t.PlaceOf(word)!.Value,
-                                t.PlaceOf(Math.Min(word + random.Next(12), Length - 1))!.Value,
+                                t.PlaceOf(new(word))!.Value,
+                                t.PlaceOf(new(Math.Min(word + random.Next(12), Length - 1)))!.Value,
                                 Ben
                             ),
                         "Ben"
                     );
                     break;
                 case 3:
-                    transcripts.Apply(which, new HideWord(word, random.Next(2) == 0), "Ada");
+                    transcripts.Apply(which, new HideWord(new(word), random.Next(2) == 0), "Ada");
                     break;
                 case 4:
-                    transcripts.Apply(which, new GiveWord(word, random.Next(2)), "Ben");
+                    transcripts.Apply(which, new GiveWord(new(word), random.Next(2)), "Ben");
                     break;
                 case 5:
                     transcripts.Apply(which, new NameVoice(random.Next(2), $"Name {random.Next(4)}"), "Ada");
@@ -165,7 +174,7 @@ public sealed class ReadingsTests : IDisposable
                         which,
                         t => new AddWord(
                             t.FreshNumber(),
-                            word,
+                            new(word),
                             "more",
                             new SittingRange(At(word) + MediaTime.FromMilliseconds(410), At(word) + MediaTime.FromMilliseconds(480)),
                             0

@@ -1,6 +1,7 @@
 using EmberLane.Core;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Media;
+using EmberLane.Core.Speech;
 using EmberLane.Core.Stories;
 using EmberLane.Core.Sync;
 using EmberLane.Core.Transcripts;
@@ -74,7 +75,11 @@ public sealed class StoreTests : IDisposable
             sitting,
             "local",
             "en",
-            [.. Enumerable.Range(0, 3).Select(i => new RecordWord(i, "w" + i, Range(i * 100, (i * 100) + 50), i == 1 ? null : 500, i % 2))],
+            [
+                .. Enumerable
+                    .Range(0, 3)
+                    .Select(i => new RecordWord(new(i), "w" + i, Range(i * 100, (i * 100) + 50), i == 1 ? null : new PerMille(500), i % 2)),
+            ],
             new Dictionary<int, string>()
         );
 
@@ -107,20 +112,20 @@ public sealed class StoreTests : IDisposable
     public void The_record_stays_while_corrections_are_made_taken_back_and_brought_again_across_a_restart()
     {
         var id = Words(Begin().Sitting);
-        transcripts.Apply(id, new Retype(1, "Tern"), "producer");
+        transcripts.Apply(id, new Retype(new(1), "Tern"), "producer");
         transcripts.Apply(id, new NameVoice(0, "Ilse"), "producer");
         var again = new Transcripts(new Database(File_), TimeProvider.System);
-        Assert.Equal("w0 Tern w2", again.Get(id).Said(0, 2));
+        Assert.Equal("w0 Tern w2", again.Get(id).Said(new(0), new(2)));
         Assert.Equal(["Ilse"], again.NamesOf(1));
         again.Step(id, redo: false, "producer");
         again.Step(id, redo: false, "producer");
         Assert.Null(again.Step(id, redo: false, "producer"));
-        Assert.Equal("w0 w1 w2", again.Get(id).Said(0, 2));
+        Assert.Equal("w0 w1 w2", again.Get(id).Said(new(0), new(2)));
         again.Step(id, redo: true, "producer");
-        Assert.Equal("w0 Tern w2", again.Get(id).Said(0, 2));
+        Assert.Equal("w0 Tern w2", again.Get(id).Said(new(0), new(2)));
         Assert.Equal(["w0", "w1", "w2"], again.Get(id).Words.Select(w => w.Text));
         // A new change passes over what was taken back.
-        again.Apply(id, new Retype(0, "x"), "producer");
+        again.Apply(id, new Retype(new(0), "x"), "producer");
         Assert.Null(again.Step(id, redo: true, "producer"));
     }
 
@@ -128,7 +133,7 @@ public sealed class StoreTests : IDisposable
     public void A_refused_edit_changes_nothing_and_leaves_nothing_to_take_back()
     {
         var id = Words(Begin().Sitting);
-        Assert.Throws<EditRefusedException>(() => transcripts.Apply(id, new Retype(9, "x"), "producer"));
+        Assert.Throws<EditRefusedException>(() => transcripts.Apply(id, new Retype(new(9), "x"), "producer"));
         Assert.Equal(0, transcripts.Head(id)!.Version);
         Assert.Null(transcripts.Step(id, redo: false, "producer"));
     }
@@ -138,7 +143,7 @@ public sealed class StoreTests : IDisposable
     {
         var (production, sitting) = Begin();
         var bites = new Bites(database, new Transcripts(database, TimeProvider.System), TimeProvider.System);
-        var bite = bites.Add(Bite.Of(sitting, Words(sitting), 0, 2, Range(0, 250), "school", "", "producer"));
+        var bite = bites.Add(Bite.Of(sitting, Words(sitting), new(0), new(2), Range(0, 250), "school", "", "producer"));
         var id = stories.Add(
             production,
             "First order",
@@ -191,11 +196,11 @@ public sealed class StoreTests : IDisposable
         Assert.Null(jobs.TakeNext(["sync"]));
         Assert.Equal(id, jobs.TakeNext(["transcribe", "sync"])!.Id);
         Assert.Null(jobs.TakeNext(["transcribe"]));
-        jobs.KeepPiece(id, 200, 400, "words");
+        jobs.KeepPiece(id, StepRange.Of(200, 400), "words");
         var later = new Jobs(new Database(File_));
         later.TakeUpAgain();
         Assert.Equal(id, later.TakeNext(["transcribe"])!.Id);
-        Assert.Equal([(200, 400, "words")], later.Pieces(id));
+        Assert.Equal([(StepRange.Of(200, 400), "words")], later.Pieces(id));
         later.End(id, "failed", "", "it broke");
         later.TryAgain(id);
         Assert.Equal(("waiting", ""), (later.Get(id)!.State, later.Get(id)!.Error));
@@ -212,8 +217,8 @@ public sealed class StoreTests : IDisposable
         jobs.TakeNext(["transcribe"]);
         jobs.End(id, "cancelled", "", "");
         jobs.End(id, "done", "late", "");
-        jobs.Progress(id, 900, "late");
-        Assert.Equal(("cancelled", 0), (jobs.Get(id)!.State, jobs.Get(id)!.PerMille));
+        jobs.Progress(id, new(900), "late");
+        Assert.Equal(("cancelled", PerMille.None), (jobs.Get(id)!.State, jobs.Get(id)!.PerMille));
     }
 
     [Fact]
@@ -228,7 +233,7 @@ public sealed class StoreTests : IDisposable
             sitting,
             "local",
             "en",
-            [new RecordWord(0, "a", Range(0, 1), null, 0)],
+            [new RecordWord(new(0), "a", Range(0, 1), null, 0)],
             new Dictionary<int, string>()
         );
         Assert.Equal(("done", id), (jobs.Get(job)!.State, footage.Sitting(sitting)!.TranscriptId!.Value));
@@ -259,7 +264,7 @@ public sealed class StoreTests : IDisposable
     {
         var id = Words(Begin().Sitting);
         await Task.WhenAll(
-            Enumerable.Range(0, 40).Select(i => Task.Run(() => transcripts.Apply(id, new Retype(i % 3, $"v{i}"), "producer")))
+            Enumerable.Range(0, 40).Select(i => Task.Run(() => transcripts.Apply(id, new Retype(new(i % 3), $"v{i}"), "producer")))
         );
         Assert.Equal(40, transcripts.Head(id)!.Version);
         for (var i = 0; i < 40; i++)
@@ -275,7 +280,7 @@ public sealed class StoreTests : IDisposable
         var evil = "Robert'); DROP TABLE bite;--\"";
         var (production, sitting) = Begin();
         var bites = new Bites(database, new Transcripts(database, TimeProvider.System), TimeProvider.System);
-        var id = bites.Add(Bite.Of(sitting, Words(sitting), 0, 0, Range(0, 1), evil, evil, evil));
+        var id = bites.Add(Bite.Of(sitting, Words(sitting), new(0), new(0), Range(0, 1), evil, evil, evil));
         Assert.Equal((evil, evil), (bites.Get(id)!.Theme, bites.Get(id)!.Note));
         bites.SetAside(id, true, "producer");
         Assert.True(Assert.Single(bites.Of(production)).IsAside);

@@ -73,11 +73,11 @@ public sealed class TextsTests : IDisposable
     public void Joined_words_and_sureness_of_voices_come_back_as_they_were_kept()
     {
         var id = transcripts.Add(Sitting("Hut"), "local", "en", Words(3), new Dictionary<int, string>());
-        Assert.Equal([100, 200, null], transcripts.Get(id).Words.Select(w => w.VoiceSure));
-        transcripts.Apply(id, new Together([new JoinWord(1, true), new HideWord(2, true)]), "producer");
-        Assert.Equal("w0w1", transcripts.Get(id).Said(0, 2));
+        Assert.Equal([100, 200, null], transcripts.Get(id).Words.Select(w => w.VoiceSure?.Value));
+        transcripts.Apply(id, new Together([new JoinWord(new(1), true), new HideWord(new(2), true)]), "producer");
+        Assert.Equal("w0w1", transcripts.Get(id).Said(new(0), new(2)));
         transcripts.Step(id, redo: false, "producer");
-        Assert.Equal("w0 w1 w2", transcripts.Get(id).Said(0, 2));
+        Assert.Equal("w0 w1 w2", transcripts.Get(id).Said(new(0), new(2)));
     }
 
     [Fact]
@@ -86,28 +86,28 @@ public sealed class TextsTests : IDisposable
         var sitting = Sitting("Hut");
         var first = transcripts.Add(sitting, "local", "en", Words(3), new Dictionary<int, string>());
         var beside = transcripts.AddBeside(sitting, "text:hut.txt", "en", Words(4), new Dictionary<int, string>());
-        transcripts.Apply(first, t => Marking.TurnAside(t, 1, 1, Producer), "producer");
-        transcripts.Apply(first, t => Marking.Flag(t, 2, MarkKind.UseThis, "opening", Producer), "producer");
-        transcripts.Apply(first, t => new PutMark(Marking.Over(t, MarkKind.Settled, 0, 0, Producer)), "producer");
+        transcripts.Apply(first, t => Marking.TurnAside(t, new(1), new(1), Producer), "producer");
+        transcripts.Apply(first, t => Marking.Flag(t, new(2), MarkKind.UseThis, "opening", Producer), "producer");
+        transcripts.Apply(first, t => new PutMark(Marking.Over(t, MarkKind.Settled, new(0), new(0), Producer)), "producer");
         Assert.Equal([0], Numbers(first, (t, w) => t.IsSettled(w)));
         texts.Choose(sitting, beside, "producer");
         Assert.Equal([1], Numbers(beside, (t, w) => t.IsAside(w)));
         Assert.Equal(
-            (2, "opening", Producer.Owner, Producer.When),
+            (new WordNumber(2), "opening", Producer.Owner, Producer.When),
             transcripts.Get(beside).Layers.Marks.Values.Where(m => m.StandsBefore).Select(m => (m.First, m.Note, m.Owner, m.When)).Single()
         );
         Assert.Empty(Numbers(beside, (t, w) => t.IsSettled(w)));
         Assert.Null(transcripts.Step(beside, redo: false, "producer"));
-        transcripts.Apply(beside, t => Marking.TurnAside(t, 0, 0, Producer), "producer");
-        transcripts.Apply(beside, t => Marking.Flag(t, 1, MarkKind.AskAbout, "", Producer), "producer");
+        transcripts.Apply(beside, t => Marking.TurnAside(t, new(0), new(0), Producer), "producer");
+        transcripts.Apply(beside, t => Marking.Flag(t, new(1), MarkKind.AskAbout, "", Producer), "producer");
         texts.Choose(sitting, null, "producer");
         Assert.True(texts.Step(sitting, redo: false, "producer"));
         Assert.True(texts.Step(sitting, redo: false, "producer"));
         Assert.Equal(first, Current(sitting));
         Assert.Equal([0, 1], Numbers(first, (t, w) => t.IsAside(w)));
         Assert.Equal([1, 2], Numbers(first, (t, w) => t.FlagsBefore(w).Any()));
-        transcripts.Apply(first, t => Marking.Flag(t, 1, null, "", Producer, t.FlagsBefore(t.Words[1]).Single().Id), "producer");
-        transcripts.Apply(first, t => Marking.TurnAside(t, 0, 0, Producer), "producer");
+        transcripts.Apply(first, t => Marking.Flag(t, new(1), null, "", Producer, t.FlagsBefore(t.Words[1]).Single().Id), "producer");
+        transcripts.Apply(first, t => Marking.TurnAside(t, new(0), new(0), Producer), "producer");
         Assert.Equal([1], Numbers(first, (t, w) => t.IsAside(w)));
         Assert.Equal([2], Numbers(first, (t, w) => t.FlagsBefore(w).Any()));
     }
@@ -115,7 +115,7 @@ public sealed class TextsTests : IDisposable
     private static readonly Signed Producer = new("producer", DateTimeOffset.UnixEpoch);
 
     private IEnumerable<int> Numbers(long text, Func<Transcript, RecordWord, bool> which) =>
-        transcripts.Get(text) is var now ? now.Words.Where(w => which(now, w)).Select(w => w.Number) : [];
+        transcripts.Get(text) is var now ? now.Words.Where(w => which(now, w)).Select(w => w.Number.Value) : [];
 
     [Fact]
     public void Two_people_mark_the_same_words_and_each_takes_back_their_own()
@@ -123,10 +123,10 @@ public sealed class TextsTests : IDisposable
         var text = transcripts.Add(Sitting("Hut"), "local", "en", Words(9), new Dictionary<int, string>());
         Signed ada = new("Ada", DateTimeOffset.UnixEpoch),
             ben = new("Ben", DateTimeOffset.UnixEpoch);
-        transcripts.Apply(text, t => Marking.TurnAside(t, 0, 4, ada), "Ada");
-        transcripts.Apply(text, t => Marking.TurnAside(t, 3, 6, ben), "Ben");
-        transcripts.Apply(text, t => Marking.Flag(t, 8, MarkKind.UseThis, "opening", ada), "Ada");
-        transcripts.Apply(text, t => Marking.Flag(t, 8, MarkKind.AskAbout, "why", ben), "Ben");
+        transcripts.Apply(text, t => Marking.TurnAside(t, new(0), new(4), ada), "Ada");
+        transcripts.Apply(text, t => Marking.TurnAside(t, new(3), new(6), ben), "Ben");
+        transcripts.Apply(text, t => Marking.Flag(t, new(8), MarkKind.UseThis, "opening", ada), "Ada");
+        transcripts.Apply(text, t => Marking.Flag(t, new(8), MarkKind.AskAbout, "why", ben), "Ben");
         Assert.Equal([0, 1, 2, 3, 4, 5, 6], Numbers(text, (t, w) => t.IsAside(w)));
         transcripts.Step(text, redo: false, "Ada");
         transcripts.Step(text, redo: false, "Ada");
@@ -134,7 +134,7 @@ public sealed class TextsTests : IDisposable
         Assert.Equal(["why"], transcripts.Get(text).FlagsBefore(transcripts.Get(text).Words[8]).Select(f => f.Note));
         transcripts.Step(text, redo: true, "Ada");
         // Ben brings back words that Ada set aside: hers is in two parts then, and can not be taken back behind his back.
-        transcripts.Apply(text, t => Marking.TurnAside(t, 1, 1, ben), "Ben");
+        transcripts.Apply(text, t => Marking.TurnAside(t, new(1), new(1), ben), "Ben");
         Assert.Equal([0, 2, 3, 4, 5, 6], Numbers(text, (t, w) => t.IsAside(w)));
         var refused = Assert.Throws<EditRefusedException>(() => transcripts.Step(text, redo: false, "Ada"));
         Assert.Contains("by Ben", refused.Message, StringComparison.Ordinal);
@@ -153,10 +153,10 @@ public sealed class TextsTests : IDisposable
             "en",
             Words(2),
             new Dictionary<int, string>(),
-            (text, by) => Marking.Flag(text, 1, MarkKind.LookAgain, "8 words are missing", by)
+            (text, by) => Marking.Flag(text, new(1), MarkKind.LookAgain, "8 words are missing", by)
         );
         Assert.Equal(
-            [(1, "8 words are missing", "Ember Lane")],
+            [(new WordNumber(1), "8 words are missing", "Ember Lane")],
             transcripts.Get(id).Layers.Marks.Values.Select(m => (m.First, m.Note, m.Owner))
         );
         Assert.Null(transcripts.Step(id, redo: false, "producer"));
@@ -167,7 +167,8 @@ public sealed class TextsTests : IDisposable
                 "en",
                 Words(2),
                 new Dictionary<int, string>(),
-                (text, by) => new PutMark(new Mark(1, MarkKind.LookAgain, 9, 9, text.RangeOf(0, 0), by.Owner, "", by.When))
+                (text, by) =>
+                    new PutMark(new Mark(1, MarkKind.LookAgain, new(9), new(9), text.RangeOf(new(0), new(0)), by.Owner, "", by.When))
             )
         );
         Assert.Equal(id, Assert.Single(texts.Of(sitting)).Id);
@@ -196,16 +197,16 @@ public sealed class TextsTests : IDisposable
     public void One_change_is_taken_back_alone_and_that_is_a_change_which_can_be_taken_back_too()
     {
         var id = transcripts.Add(Sitting("Hut"), "local", "en", Words(3), new Dictionary<int, string>());
-        transcripts.Apply(id, new Retype(0, "first"), "logger");
+        transcripts.Apply(id, new Retype(new(0), "first"), "logger");
         transcripts.Apply(id, new NameVoice(0, "Ilse"), "producer");
-        transcripts.Apply(id, new Retype(2, "third"), "producer");
+        transcripts.Apply(id, new Retype(new(2), "third"), "producer");
         Assert.Equal(["producer", "producer", "logger"], transcripts.Changes(id, 10).Select(c => c.Who));
         transcripts.TakeBack(id, transcripts.Changes(id, 10)[2].Id, "director");
-        Assert.Equal("w0 w1 third", transcripts.Get(id).Said(0, 2));
+        Assert.Equal("w0 w1 third", transcripts.Get(id).Said(new(0), new(2)));
         Assert.Equal("Ilse", transcripts.Get(id).NameOf(0));
         Assert.Equal("director", transcripts.Changes(id, 10)[0].Who);
         transcripts.Step(id, redo: false, "director");
-        Assert.Equal("first w1 third", transcripts.Get(id).Said(0, 2));
+        Assert.Equal("first w1 third", transcripts.Get(id).Said(new(0), new(2)));
         Assert.Equal(2, transcripts.Changes(id, 2).Count);
     }
 
@@ -213,35 +214,35 @@ public sealed class TextsTests : IDisposable
     public void A_change_that_was_changed_again_or_taken_back_already_is_refused()
     {
         var id = transcripts.Add(Sitting("Hut"), "local", "en", Words(3), new Dictionary<int, string>());
-        transcripts.Apply(id, new Retype(0, "first"), "logger");
-        transcripts.Apply(id, new Retype(0, "again"), "producer");
+        transcripts.Apply(id, new Retype(new(0), "first"), "logger");
+        transcripts.Apply(id, new Retype(new(0), "again"), "producer");
         var changes = transcripts.Changes(id, 10);
         Assert.Throws<EditRefusedException>(() => transcripts.TakeBack(id, changes[1].Id, "producer"));
         transcripts.Step(id, redo: false, "producer");
         Assert.Throws<EditRefusedException>(() => transcripts.TakeBack(id, changes[0].Id, "producer"));
         Assert.Throws<EditRefusedException>(() => transcripts.TakeBack(id, 12_345, "producer"));
-        Assert.Equal("first w1 w2", transcripts.Get(id).Said(0, 2));
+        Assert.Equal("first w1 w2", transcripts.Get(id).Said(new(0), new(2)));
     }
 
     [Fact]
     public void Each_person_takes_back_their_own_changes_and_never_what_somebody_else_has_changed_since()
     {
         var id = transcripts.Add(Sitting("Hut"), "local", "en", Words(3), new Dictionary<int, string>());
-        transcripts.Apply(id, new Retype(0, "first"), "Tobias");
-        transcripts.Apply(id, new Retype(1, "second"), "Ilse");
-        transcripts.Apply(id, now => Respell.Insert(now, 1, "more"), "Tobias");
-        transcripts.Apply(id, now => Respell.Insert(now, 0, "less"), "Ilse");
+        transcripts.Apply(id, new Retype(new(0), "first"), "Tobias");
+        transcripts.Apply(id, new Retype(new(1), "second"), "Ilse");
+        transcripts.Apply(id, now => Respell.Insert(now, new(1), "more"), "Tobias");
+        transcripts.Apply(id, now => Respell.Insert(now, new(0), "less"), "Ilse");
         Assert.Equal("first less second more w2", Said(id));
         transcripts.Step(id, redo: false, "Tobias");
         Assert.Equal("first less second w2", Said(id));
         transcripts.Step(id, redo: false, "Tobias");
         Assert.Equal("w0 less second w2", Said(id));
-        transcripts.Apply(id, new Retype(2, "third"), "Ilse");
+        transcripts.Apply(id, new Retype(new(2), "third"), "Ilse");
         transcripts.Step(id, redo: true, "Tobias");
         transcripts.Step(id, redo: true, "Tobias");
         Assert.Equal("first less second more third", Said(id));
         Assert.Null(transcripts.Step(id, redo: true, "Tobias"));
-        transcripts.Apply(id, new Retype(0, "First,"), "Ilse");
+        transcripts.Apply(id, new Retype(new(0), "First,"), "Ilse");
         transcripts.Step(id, redo: false, "Tobias");
         Assert.Contains(
             "changed again later",
@@ -249,7 +250,7 @@ public sealed class TextsTests : IDisposable
             StringComparison.Ordinal
         );
         Assert.Equal("First, less second third", Said(id));
-        Assert.Equal(5, transcripts.Get(id).FreshNumber());
+        Assert.Equal(new WordNumber(5), transcripts.Get(id).FreshNumber());
     }
 
     [Fact]
@@ -263,7 +264,7 @@ public sealed class TextsTests : IDisposable
                     Task.Run(() =>
                         transcripts.Apply(
                             id,
-                            now => Respell.Insert(now, now.PlaceOf(i % 3)!.Value, FormattableString.Invariant($"x{i}")),
+                            now => Respell.Insert(now, now.PlaceOf(new(i % 3))!.Value, FormattableString.Invariant($"x{i}")),
                             FormattableString.Invariant($"p{i}")
                         )
                     )
@@ -272,7 +273,7 @@ public sealed class TextsTests : IDisposable
         var after = transcripts.Get(id);
         Assert.Equal(
             Enumerable.Range(0, 30).Select(i => FormattableString.Invariant($"x{i}")).Order(StringComparer.Ordinal),
-            after.Words.Where(w => w.Number >= 3).Select(w => w.Text).Order(StringComparer.Ordinal)
+            after.Words.Where(w => w.Number.Value >= 3).Select(w => w.Text).Order(StringComparer.Ordinal)
         );
         Assert.Equal(["w0", "w1", "w2"], after.Record.Select(w => w.Text));
     }
@@ -294,7 +295,7 @@ public sealed class TextsTests : IDisposable
         Assert.Equal("Ilse", transcripts.VoiceNames(id)[1]);
     }
 
-    private string Said(long id) => transcripts.Get(id).Said(0, 99);
+    private string Said(long id) => transcripts.Get(id).Said(new(0), new(99));
 
     private long? Current(long sitting) => footage.Sitting(sitting)!.TranscriptId;
 
@@ -329,15 +330,15 @@ public sealed class TextsTests : IDisposable
             .. Enumerable
                 .Range(0, count)
                 .Select(i => new RecordWord(
-                    i,
+                    new(i),
                     $"w{i}",
                     new SittingRange(
                         new SittingTime(MediaTime.FromMilliseconds(i * 100)),
                         new SittingTime(MediaTime.FromMilliseconds((i * 100) + 90))
                     ),
-                    500,
+                    new(500),
                     0,
-                    i == 2 ? null : 100 * (i + 1)
+                    i == 2 ? null : new PerMille(100 * (i + 1))
                 )),
         ];
 }

@@ -101,14 +101,17 @@ public sealed class DemoServer : IAsyncLifetime
     public Transcript Crossing => Get<Store.Transcripts>().Get(Get<Footage>().Sitting(1)!.TranscriptId!.Value);
 
     /// <summary>The number of the first word of something that is said in the first sitting.</summary>
-    public int WordOf(string said)
+    public WordNumber WordOf(string said) => Crossing.At(PlaceOf(said)).Number;
+
+    /// <summary>The place of the first word of something that is said in the first sitting.</summary>
+    public TextPlace PlaceOf(string said)
     {
         var text = Crossing;
-        return text.Words.First(w => text.Said(w.Number, w.Number + said.Split(' ').Length - 1) == said).Number;
+        return TextPlace.Between(TextPlace.First, text.Last).First(p => text.Said(p, p + said.Split(' ').Length - 1) == said);
     }
 
     /// <summary>Opens the first sitting's page at a word.</summary>
-    public void OpenReadAt(int word)
+    public void OpenReadAt(WordNumber word)
     {
         // Another address first: going to a word of the page that is open would not load it again.
         Open("/settings");

@@ -159,8 +159,13 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
         var card = Story.Story.Cards[0];
         var shown = demo.Get<Desk>().Shown(1, demo.Get<Store.Bites>().Of(1)).Single(b => b.Bite.Id == card.BiteId);
         var place = MarkPlace.In(demo.Crossing, card.Range)!.Value;
-        var middle = demo.Crossing.Words[(place.First + place.Last) / 2].Number;
-        demo.Get<Store.Transcripts>().Apply(text, t => Marking.TurnAside(t, middle, middle + 1, new Signed("producer", null)), "producer");
+        var middle = demo.Crossing.At(place.First + ((place.Last - place.First) / 2)).Number;
+        demo.Get<Store.Transcripts>()
+            .Apply(
+                text,
+                t => Marking.TurnAside(t, t.PlaceOf(middle)!.Value, t.PlaceOf(middle)!.Value + 1, new Signed("producer", null)),
+                "producer"
+            );
         var (less, listed) = (demo.Get<Desk>().CutOf(Story).RunningTime(FrameRate.R25), demo.Get<Desk>().EventsOf(Story).Events);
         Assert.True(less < before);
         Assert.True(listed.Count > events);

@@ -17,7 +17,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
 
     private static readonly Signed Logger = new("logger", null);
 
-    private List<int> Numbers(Func<RecordWord, bool> which) => [.. Now.Words.Where(which).Select(w => w.Number)];
+    private List<WordNumber> Numbers(Func<RecordWord, bool> which) => [.. Now.Words.Where(which).Select(w => w.Number)];
 
     private string Lit => Browser.Run<string>("const [range] = CSS.highlights.get('playing'); return range ? range.toString() : ''");
 
@@ -30,7 +30,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.SelectWords(2);
         Browser.Press("x");
         Browser.UntilText(FormattableString.Invariant($"#turn-{first} .fold"), "2 words aside · 0:0");
-        Assert.Equal([first + 1, first + 2], Numbers(Now.IsAside));
+        Assert.Equal([first.Next, first.Next.Next], Numbers(Now.IsAside));
         Assert.DoesNotContain("thousand people", Browser.Text("#page"), StringComparison.Ordinal);
         Browser.Until(() => Browser.All("#strip .strip-aside").Count == 1, "the strip to show it");
         // Arrows step over what is folded; finding opens it.
@@ -61,9 +61,9 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public async Task What_is_set_aside_is_shown_at_choice_and_taken_out_only_when_asked_for()
     {
-        var first = demo.WordOf("feet first");
+        var first = demo.PlaceOf("feet first");
         demo.Get<Store.Transcripts>().Apply(Id, t => Marking.TurnAside(t, first, first + 1, Logger), "logger");
-        demo.OpenReadAt(0);
+        demo.OpenReadAt(new(0));
         Assert.DoesNotContain("feet first", Browser.Text("#page"), StringComparison.Ordinal);
         Browser.Click("#page-menu summary");
         Browser.Choose("[data-choice=aside]", "shown");
@@ -87,15 +87,18 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void A_flag_is_put_seen_in_the_strip_found_again_changed_and_taken_away()
     {
-        var word = demo.WordOf("one thousand people") + 1;
+        var word = demo.WordOf("one thousand people").Next;
         demo.OpenReadAt(word);
         Browser.Press("f");
         Browser.Choose("#flag-kind", "use this");
         Browser.Type("#flag-note", "<b>sixty</b>" + Keys.Enter);
         Browser.UntilText("#page .flag", "use this");
-        Assert.Equal((MarkKind.UseThis, "<b>sixty</b>"), Now.FlagsBefore(Now.Words[word]).Select(f => (f.Kind, f.Note)).Single());
+        Assert.Equal(
+            (MarkKind.UseThis, "<b>sixty</b>"),
+            Now.FlagsBefore(Now.At(Now.PlaceOf(word)!.Value)).Select(f => (f.Kind, f.Note)).Single()
+        );
         Browser.Until(() => Browser.All("#strip .strip-flag").Count == 1, "the strip to show it");
-        demo.OpenReadAt(0);
+        demo.OpenReadAt(new(0));
         Browser.PressWithShift("f");
         Browser.Until(() => Lit == "thousand", "the flagged word");
         Browser.Click("#page .flag");
@@ -130,7 +133,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void Pauses_are_shown_with_their_length_from_the_length_that_the_reader_sets()
     {
-        demo.OpenReadAt(0);
+        demo.OpenReadAt(new(0));
         var pauses = Now
             .Words.Zip(Now.Words.Skip(1))
             .Select(p => ((p.Second.Range.In - p.First.Range.Out).ToMillisecondsRounded() + 50) / 100)
@@ -162,7 +165,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void The_strip_shows_what_the_page_shows_and_leads_to_any_moment()
     {
-        demo.OpenReadAt(0);
+        demo.OpenReadAt(new(0));
         var box = Browser.Run<Dictionary<string, object>>(
             "const { left, top, width, height } = document.getElementById('strip').getBoundingClientRect(); return { left, top, width, "
                 + "height }"
@@ -194,6 +197,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void Capitals_and_marks_are_changed_by_a_key_that_goes_on_when_it_is_pressed_again()
     {
+        var at = demo.PlaceOf("one thousand people");
         var first = demo.WordOf("one thousand people");
         demo.OpenReadAt(first);
         demo.SelectWords(3);
@@ -208,7 +212,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
             Browser.UntilText(FormattableString.Invariant($"#turn-{first}"), said);
         }
         Browser.Press(".");
-        Browser.Until(() => Now.Said(first, first + 2) == "one thousand people", "the words as they were");
+        Browser.Until(() => Now.Said(at, at + 2) == "one thousand people", "the words as they were");
         Assert.Empty(Now.Layers.Retyped);
     }
 
@@ -240,14 +244,14 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void A_doubtful_word_that_is_right_is_settled_by_a_key_that_goes_on_to_the_next()
     {
-        demo.OpenReadAt(0);
+        demo.OpenReadAt(new(0));
         var doubtful = Now.Words.Where(Now.IsDoubtful).Select(w => w.Number).ToList();
         Browser.Press("n");
-        Browser.Until(() => Lit == Now.TextOf(Now.Words[doubtful[0]]), "the first doubtful word");
+        Browser.Until(() => Lit == Now.TextOf(Now.At(Now.PlaceOf(doubtful[0])!.Value)), "the first doubtful word");
         Browser.Press("y", "y");
         Browser.Until(() => Numbers(Now.IsSettled).Count == 2, "two settled words");
         Assert.Equal(doubtful[..2], Numbers(Now.IsSettled));
-        Browser.Until(() => Lit == Now.TextOf(Now.Words[doubtful[2]]), "the third doubtful word");
+        Browser.Until(() => Lit == Now.TextOf(Now.At(Now.PlaceOf(doubtful[2])!.Value)), "the third doubtful word");
         Browser.UntilText("#doubtful-count", FormattableString.Invariant($"{doubtful.Count - 2} doubtful"));
         // Correcting a word to what it is says the same.
         Browser.Press("e");
@@ -264,14 +268,14 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
             Browser.Run<long>("return CSS.highlights.get('chosen').size") == 0
             || !Browser
                 .Run<string>("return [...CSS.highlights.get('chosen')][0].toString()")
-                .StartsWith(Now.TextOf(Now.Words[doubtful[0]]) + " ", StringComparison.Ordinal)
+                .StartsWith(Now.TextOf(Now.At(Now.PlaceOf(doubtful[0])!.Value)) + " ", StringComparison.Ordinal)
         )
         {
             Browser.PressWithShift(Keys.ArrowLeft);
         }
         Browser.Press("y");
         Browser.Until(() => Numbers(Now.IsSettled).Count == 3, "three settled words");
-        Browser.Until(() => Lit == Now.TextOf(Now.Words[doubtful[3]]), "the fourth doubtful word");
+        Browser.Until(() => Lit == Now.TextOf(Now.At(Now.PlaceOf(doubtful[3])!.Value)), "the fourth doubtful word");
         Browser.Press("u");
         Browser.UntilText("#doubtful-count", FormattableString.Invariant($"{doubtful.Count} doubtful"));
         demo.OpenReadAt(Now.Words.First(w => !Now.IsDoubtful(w)).Number);
@@ -287,8 +291,8 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
             .Words.Select(w =>
                 w with
                 {
-                    VoiceSure = w.Number is >= 60 and < 64 or >= 90 and < 95 ? 400 : 990,
-                    Voice = w.Number is >= 60 and < 64 or >= 90 and < 95 ? 1 : 0,
+                    VoiceSure = w.Number.Value is >= 60 and < 64 or >= 90 and < 95 ? new PerMille(400) : new PerMille(990),
+                    Voice = w.Number.Value is >= 60 and < 64 or >= 90 and < 95 ? 1 : 0,
                 }
             )
             .ToList();
@@ -312,9 +316,10 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     public void Playing_passes_over_what_is_folded_and_plays_it_when_it_is_shown()
     {
         var first = demo.WordOf("rails and and nobody ever");
-        demo.Get<Store.Transcripts>().Apply(Id, t => Marking.TurnAside(t, first + 1, first + 4, Logger), "logger");
-        double from = Now.Words[first + 1].Range.In.FromZero.ToSecondsInexact(),
-            to = Now.Words[first + 5].Range.In.FromZero.ToSecondsInexact();
+        var at = demo.PlaceOf("rails and and nobody ever");
+        demo.Get<Store.Transcripts>().Apply(Id, t => Marking.TurnAside(t, at + 1, at + 4, Logger), "logger");
+        double from = Now.At(at + 1).Range.In.FromZero.ToSecondsInexact(),
+            to = Now.At(at + 5).Range.In.FromZero.ToSecondsInexact();
         foreach (var shown in new[] { false, true })
         {
             demo.OpenReadAt(first);
@@ -340,7 +345,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void After_a_click_on_a_button_of_the_page_Space_plays_and_two_quick_undos_are_both_shown()
     {
-        demo.OpenReadAt(0);
+        demo.OpenReadAt(new(0));
         Browser.Click("#page .who");
         Browser.Until(() => Browser.Find("#voice-dialog").Displayed, "the dialog");
         Browser.Type("#voice-name", Keys.Escape);
@@ -372,7 +377,7 @@ public sealed class MarksTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         var store = demo.Get<Store.Transcripts>();
         var hut = demo.Get<Footage>().Sitting(2)!.TranscriptId!.Value;
-        demo.OpenReadAt(0);
+        demo.OpenReadAt(new(0));
         Browser.Press("v");
         Browser.UntilText("#voice-everywhere", "in the other sitting too");
         Browser.Type("#voice-name", Keys.Control + "a");

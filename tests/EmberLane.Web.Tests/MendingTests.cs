@@ -55,7 +55,7 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.SelectWords(2);
         Browser.Press("o");
         Browser.UntilText("#page", "rails · · nobody");
-        Assert.Equal([first, first + 1], Now.Layers.Hidden);
+        Assert.Equal([first, first.Next], Now.Layers.Hidden);
         Browser.Driver.Navigate().Refresh();
         Browser.UntilText("#page", "rails · · nobody");
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
@@ -70,14 +70,14 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.SelectWords(2);
         Browser.Press("j");
         Browser.UntilText("#page", "feetfirst");
-        Assert.Equal([first + 1], Now.Layers.Joined);
+        Assert.Equal([first.Next], Now.Layers.Joined);
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
-        demo.OpenReadAt(first + 1);
+        demo.OpenReadAt(first.Next);
         Browser.Until(
             () =>
                 Math.Abs(
                     Browser.Run<double>("return document.querySelector('#sound').currentTime + 0.0001")
-                        - Now.Words[first + 1].Range.In.FromZero.ToSecondsInexact()
+                        - Now.At(Now.PlaceOf(first.Next)!.Value).Range.In.FromZero.ToSecondsInexact()
                 ) < 0.01,
             "the second part's own time"
         );
@@ -89,14 +89,17 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void A_word_is_split_and_another_added_by_keyboard_each_with_a_time_of_its_own_and_taken_back()
     {
-        var word = Now.Words[demo.WordOf("one thousand people") + 1];
+        var word = Now.At(demo.PlaceOf("one thousand people") + 1);
         demo.OpenReadAt(word.Number);
         Browser.Press("e");
         Browser.Type("#correct-text", Keys.Control + "a");
         Browser.Type("#correct-text", "thou <sand>" + Keys.Enter);
         Browser.UntilText("#page", "one thou <sand> people");
-        var part = Now.Words[Now.PlaceOf(word.Number)!.Value + 1];
-        Assert.True(part.Number >= Now.Record.Count && part.Range.In > word.Range.In && part.Range.Out == word.Range.Out, part.ToString());
+        var part = Now.At(Now.PlaceOf(word.Number)!.Value + 1);
+        Assert.True(
+            part.Number.Value >= Now.Record.Count && part.Range.In > word.Range.In && part.Range.Out == word.Range.Out,
+            part.ToString()
+        );
         // The page goes to the part by its own time, and to words behind it as before.
         Browser.Press(Keys.ArrowRight);
         Browser.Until(
@@ -133,7 +136,10 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Until(
             () =>
                 Now.Layers.Joined.Count == 1
-                && Browser.Run<bool>("return document.querySelector('#page').textContent.includes(arguments[0])", Now.Said(last, last + 1)),
+                && Browser.Run<bool>(
+                    "return document.querySelector('#page').textContent.includes(arguments[0])",
+                    Now.Said(Now.PlaceOf(last)!.Value, Now.PlaceOf(last)!.Value + 1)
+                ),
             "the words to be one"
         );
         Browser.Until(() => Math.Abs(Top() - was) < 3, "the page to be where it was");
@@ -146,11 +152,12 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void Right_to_left_words_lie_and_are_stepped_through_as_they_are_read()
     {
+        var at = demo.PlaceOf("one thousand people");
         var first = demo.WordOf("one thousand people");
         demo.OpenReadAt(first);
         var store = demo.Get<Store.Transcripts>();
-        store.Apply(Id, now => Respell.Over(now, first, first + 2, "אלף אנשים באו"), "producer");
-        store.Apply(Id, VoiceEdits.Give(Now, first, first + 2, Now.FreshVoice(), "נועה"), "producer");
+        store.Apply(Id, now => Respell.Over(now, at, at + 2, "אלף אנשים באו"), "producer");
+        store.Apply(Id, VoiceEdits.Give(Now, at, at + 2, Now.FreshVoice(), "נועה"), "producer");
         demo.OpenReadAt(first);
         Assert.Equal(
             "rtl",
@@ -182,8 +189,8 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Type("#correct-text", Keys.Control + "a");
         Browser.Type("#correct-text", "feetfirst" + Keys.Enter);
         Browser.UntilText("#page", "feetfirst");
-        Assert.Equal([first + 1], Now.Layers.Joined);
-        demo.OpenReadAt(first + 1);
+        Assert.Equal([first.Next], Now.Layers.Joined);
+        demo.OpenReadAt(first.Next);
         Browser.Press("e");
         Assert.Equal("feetfirst", Browser.Find("#correct-text").GetAttribute("value"));
         Browser.Type("#correct-text", Keys.Escape);
@@ -201,7 +208,7 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Type("#correct-text", "ten" + Keys.Enter);
         Browser.UntilText("#notice", "it reads “eleven” now");
         Assert.Equal("ten", Browser.Find("#correct-text").GetAttribute("value"));
-        Assert.Equal("eleven", Now.TextOf(Now.Words[word]));
+        Assert.Equal("eleven", Now.TextOf(Now.At(Now.PlaceOf(word)!.Value)));
         Browser.Type("#correct-text", Keys.Escape);
         Browser.Press("u");
         demo.Get<Store.Transcripts>().Step(Id, redo: false, "logger");
@@ -232,7 +239,7 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
                 && Browser.Text("#others").Length == 0,
             "the page to know its own change"
         );
-        demo.Get<Store.Transcripts>().Apply(Id, new Retype(word + 2, "persons"), "Tobias");
+        demo.Get<Store.Transcripts>().Apply(Id, new Retype(word.Next.Next, "persons"), "Tobias");
         demo.Get<Application.Work.News>().Tell();
         Browser.UntilText("#others", "Tobias has changed this text meanwhile.");
         Browser.Click("#others button");
@@ -277,7 +284,7 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         var before = Now.Words.Count(w => Now.TextOf(w) == "them");
         Assert.True(before > 1);
-        demo.OpenReadAt(0);
+        demo.OpenReadAt(new(0));
         Browser.Click("#text-menu summary");
         Browser.Click("[data-action=replace]");
         Browser.Type("#replace-asked", "them");
@@ -294,7 +301,7 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void What_is_looked_for_is_counted_lit_and_stepped_through_by_keyboard()
     {
-        demo.OpenReadAt(0);
+        demo.OpenReadAt(new(0));
         Browser.Press("/");
         var field = Browser.Find("#find-words");
         Browser.Until(() => Browser.Driver.SwitchTo().ActiveElement().Equals(field), "the field to have the focus");
@@ -308,7 +315,7 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
             () =>
                 Math.Abs(
                     Browser.Run<double>("return document.querySelector('#sound').currentTime + 0.0001")
-                        - Now.Words[places[1].First].Range.In.FromZero.ToSecondsInexact()
+                        - Now.At(places[1].First).Range.In.FromZero.ToSecondsInexact()
                 ) < 0.01,
             "the second place"
         );
@@ -356,7 +363,7 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
             await client.GetStringAsync(
                 new Uri(
                     FormattableString.Invariant(
-                        $"{demo.Server.Address}/productions/1/read/1?handler=Take&format=txt&first={first}&last={first + 2}"
+                        $"{demo.Server.Address}/productions/1/read/1?handler=Take&format=txt&first={first}&last={first.Next.Next}"
                     )
                 ),
                 TestContext.Current.CancellationToken
@@ -367,6 +374,6 @@ public sealed class MendingTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Click("#text-menu summary");
         Browser.Click("[data-action=take]");
         Browser.UntilText("#take-what", "The 3 selected words.");
-        Assert.Equal(FormattableString.Invariant($"{first + 2}"), Browser.Find("#take-dialog [name=last]").GetAttribute("value"));
+        Assert.Equal(FormattableString.Invariant($"{first.Next.Next}"), Browser.Find("#take-dialog [name=last]").GetAttribute("value"));
     }
 }

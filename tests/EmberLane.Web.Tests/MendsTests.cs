@@ -17,7 +17,7 @@ public sealed class MendsTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void Names_of_the_list_and_sentences_are_proposed_made_at_once_and_taken_back()
     {
-        var said = Now.Said(0, Now.Words.Count - 1);
+        var said = Now.Said(new(0), new(Now.Words.Count - 1));
         demo.OpenRead(1);
         Browser.Click("#text-menu summary");
         Browser.Click("#text-menu a[href$=mends]");
@@ -28,7 +28,7 @@ public sealed class MendsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Click("#sentences [data-tick-all]");
         Browser.Click(".mends .btn-ember");
         Browser.UntilText("#sentences h2", "0 places");
-        var mended = Now.Said(0, Now.Words.Count - 1);
+        var mended = Now.Said(new(0), new(Now.Words.Count - 1));
         Assert.Contains("in March", mended, StringComparison.Ordinal);
         Assert.StartsWith("So this is", mended, StringComparison.Ordinal);
         Assert.Contains("told me to stop. ", mended, StringComparison.Ordinal);
@@ -36,16 +36,16 @@ public sealed class MendsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Find("h1").Click();
         Browser.Press("u");
         Browser.UntilText("#names .places", "years in march March");
-        Assert.Equal(said, Now.Said(0, Now.Words.Count - 1));
+        Assert.Equal(said, Now.Said(new(0), new(Now.Words.Count - 1)));
     }
 
     [Fact]
     public void Who_changed_what_is_listed_and_one_change_is_taken_back_alone_unless_it_was_changed_again()
     {
         var store = demo.Get<Store.Transcripts>();
-        store.Apply(Id, new Retype(20, "<i>first</i>"), "logger");
-        store.Apply(Id, new Retype(21, "second"), "producer");
-        store.Apply(Id, new Retype(20, "third"), "producer");
+        store.Apply(Id, new Retype(new(20), "<i>first</i>"), "logger");
+        store.Apply(Id, new Retype(new(21), "second"), "producer");
+        store.Apply(Id, new Retype(new(20), "third"), "producer");
         var record = Now.Words[21].Text;
         demo.Open("/productions/1/read/1/changes");
         Browser.UntilText("#changes tbody tr:nth-child(3)", "logger");
@@ -57,7 +57,7 @@ public sealed class MendsTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Equal(("third", record), (Now.TextOf(Now.Words[20]), Now.TextOf(Now.Words[21])));
         Browser.Click("#changes tbody tr:nth-child(2) a");
         Browser.Until(() => Browser.Driver.Url.EndsWith("#word-20", StringComparison.Ordinal), "the word");
-        store.Apply(Id, new Retype(20, null), "producer");
+        store.Apply(Id, new Retype(new(20), null), "producer");
     }
 
     [Fact]
@@ -76,6 +76,6 @@ public sealed class MendsTests(DemoServer demo) : IClassFixture<DemoServer>
         );
         var read = Core.Speech.WordsJson.Read(await File.ReadAllTextAsync(words, TestContext.Current.CancellationToken)).Words;
         Assert.Equal(["mic 1", "room"], read.Select(w => w.Voice!).Distinct().Order());
-        Assert.All(read, w => Assert.InRange(w.VoiceSure!.Value, 0, 1000));
+        Assert.All(read, w => Assert.InRange(w.VoiceSure!.Value.Value, 0, 1000));
     }
 }

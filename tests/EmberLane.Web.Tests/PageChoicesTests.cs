@@ -24,7 +24,7 @@ public sealed class PageChoicesTests(DemoServer demo) : IClassFixture<DemoServer
         Browser.Choose("[data-choice=margin]", "timecode of A001C002_FERRY_WIDE");
         // Before the camera rolled there is none; the second turn lies 3.4 s into the sitting's clock before the camera's first frame.
         var second = Turns.Lay(Text)[1];
-        var frame = (int)Math.Floor(Math.Round((Text.Words[second.First].Range.In.FromZero.ToSecondsInexact() - 3.4) * 25, 6));
+        var frame = (int)Math.Floor(Math.Round((Text.At(second.First).Range.In.FromZero.ToSecondsInexact() - 3.4) * 25, 6));
         Browser.UntilText(
             FormattableString.Invariant($"#turn-{second.First} .turn-who"),
             FormattableString.Invariant($"01:00:{frame / 25:00}:{frame % 25:00}")
@@ -70,8 +70,8 @@ public sealed class PageChoicesTests(DemoServer demo) : IClassFixture<DemoServer
         Browser.PressWithShift(Keys.ArrowRight);
         Browser.UntilText("#selected-figure", "2 words");
         var turn = Turns.Lay(Text)[1];
-        double from = Text.Words[turn.First].Range.In.FromZero.ToSecondsInexact(),
-            to = Text.Words[turn.First + 1].Range.Out.FromZero.ToSecondsInexact();
+        double from = Text.At(turn.First).Range.In.FromZero.ToSecondsInexact(),
+            to = Text.At(turn.First + 1).Range.Out.FromZero.ToSecondsInexact();
         Browser.Run<object?>(
             "window.back = 0; let last = 0; document.querySelector('#sound').addEventListener('seeked', () => { window.back += 1; })"
         );
@@ -114,7 +114,13 @@ public sealed class PageChoicesTests(DemoServer demo) : IClassFixture<DemoServer
     {
         var sitting = demo.Get<Footage>().Sitting(1)!;
         var words = Text
-            .Words.Select(w => w with { VoiceSure = w.Number is >= 60 and < 64 ? 400 : 990, Voice = w.Number is >= 60 and < 64 ? 1 : 0 })
+            .Words.Select(w =>
+                w with
+                {
+                    VoiceSure = w.Number.Value is >= 60 and < 64 ? new PerMille(400) : new PerMille(990),
+                    Voice = w.Number.Value is >= 60 and < 64 ? 1 : 0,
+                }
+            )
             .ToList();
         demo.Get<Store.Transcripts>()
             .Add(1, "local", "en", words, new Dictionary<int, string> { [0] = "Maren Oakhurst", [1] = "Tobias Fenn" });
@@ -127,7 +133,7 @@ public sealed class PageChoicesTests(DemoServer demo) : IClassFixture<DemoServer
         Browser.Choose("#give-voice", "Maren Oakhurst");
         Browser.Click("#give-dialog .btn-ember");
         Browser.Until(() => Browser.Text("#unsure-count").Length == 0, "no unsure voice");
-        Assert.All(Text.Words.Skip(60).Take(4), w => Assert.Equal(1000, Text.SureOf(w)));
+        Assert.All(Text.Words.Skip(60).Take(4), w => Assert.Equal(PerMille.All, Text.SureOf(w)));
         Browser.Press("w");
         Browser.UntilText("#notice", "No voice is unsure any more.");
         demo.Get<Texts>().Choose(1, sitting.TranscriptId, "test");

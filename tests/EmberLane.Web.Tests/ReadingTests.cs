@@ -243,7 +243,7 @@ public sealed class ReadingTests(DemoServer demo) : IClassFixture<DemoServer>
             "The page holds what was said: " + page
         );
         var words = demo.Get<Store.Transcripts>().Get(demo.Get<Footage>().Sitting(3)!.TranscriptId!.Value).Words;
-        Assert.All(words, w => Assert.InRange(w.Confidence!.Value, 0, 1000));
+        Assert.All(words, w => Assert.InRange(w.Confidence!.Value.Value, 0, 1000));
         Assert.True(words.Zip(words.Skip(1)).All(p => p.First.Range.In <= p.Second.Range.In));
     }
 }

@@ -12,21 +12,21 @@ public sealed class ReportsTests
     {
         var said = new ConcurrentQueue<(int, string)>();
         using var reports = new Reports(
-            (perMille, detail) => said.Enqueue((perMille, detail)),
+            (share, detail) => said.Enqueue((share.Value, detail)),
             TimeSpan.FromMilliseconds(200),
             TimeProvider.System
         );
-        reports.Report(0, "reading");
+        reports.Report(new(0), "reading");
         Assert.Equal([(0, "reading")], said);
         for (var i = 1; i < 990; i++)
         {
-            reports.Report(i, "recognising");
+            reports.Report(new(i), "recognising");
         }
-        reports.Report(990, "finding who speaks");
+        reports.Report(new(990), "finding who speaks");
         Browser.Until(() => said.Last() == (990, "finding who speaks"), "the last report");
         Assert.InRange(said.Count, 2, 4);
         reports.Dispose();
-        reports.Report(1000, "done");
+        reports.Report(new(1000), "done");
         Assert.DoesNotContain((1000, "done"), said);
     }
 
@@ -34,9 +34,9 @@ public sealed class ReportsTests
     public void What_fails_when_it_is_said_later_stops_the_work_at_its_next_report()
     {
         using var reports = new Reports(
-            (perMille, _) =>
+            (share, _) =>
             {
-                if (perMille > 0)
+                if (share > PerMille.None)
                 {
                     throw new InvalidOperationException("The disk is full.");
                 }
@@ -44,8 +44,8 @@ public sealed class ReportsTests
             TimeSpan.FromMilliseconds(20),
             TimeProvider.System
         );
-        reports.Report(0, "first");
-        var failure = Browser.Until(() => Record.Exception(() => reports.Report(1, "second")), "the failure");
+        reports.Report(new(0), "first");
+        var failure = Browser.Until(() => Record.Exception(() => reports.Report(new(1), "second")), "the failure");
         Assert.Equal("The disk is full.", failure.Message);
     }
 
@@ -55,12 +55,12 @@ public sealed class ReportsTests
         var said = new ConcurrentQueue<string>();
         using (var reports = new Reports((_, detail) => said.Enqueue(detail), TimeSpan.FromMilliseconds(100), TimeProvider.System))
         {
-            reports.Report(0, "first");
-            reports.Report(1, "second");
+            reports.Report(new(0), "first");
+            reports.Report(new(1), "second");
         }
         using var other = new Reports((_, detail) => said.Enqueue(detail), TimeSpan.FromMilliseconds(200), TimeProvider.System);
-        other.Report(0, "third");
-        other.Report(1, "fourth");
+        other.Report(new(0), "third");
+        other.Report(new(1), "fourth");
         Browser.Until(() => said.Contains("fourth"), "a later report");
         Assert.Equal(["first", "third", "fourth"], said);
     }

@@ -111,7 +111,7 @@ public sealed partial class RestartTests : IDisposable
         var transcripts = new Store.Transcripts(database, TimeProvider.System);
         var id = new Footage(database, TimeProvider.System).Sitting(sitting)!.TranscriptId!.Value;
         // The one that was under way when it was killed is there whole or not at all.
-        var after = transcripts.Get(id).Said(3, 3);
+        var after = transcripts.Get(id).Said(new(3), new(3));
         Assert.Contains(
             after,
             new[] { FormattableString.Invariant($"Word{answered - 1}"), FormattableString.Invariant($"Word{answered}") }

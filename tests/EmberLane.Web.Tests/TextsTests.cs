@@ -81,7 +81,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
             text.Words.SelectMany(text.FlagsBefore),
             f => f.Note.Contains("were heard here that this text does not have", StringComparison.Ordinal)
         );
-        var at = text.Words[text.PlaceOf(flag.First)!.Value].Range.In.FromZero.ToSecondsInexact();
+        var at = text.At(text.PlaceOf(flag.First)!.Value).Range.In.FromZero.ToSecondsInexact();
         Assert.InRange(at, lacking.First().Start, lacking.Last().Start + 8);
         Assert.Equal(["Ilse Varga", "Interviewer"], text.Layers.VoiceNames.Values.Order());
     }
@@ -101,7 +101,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.UntilText("#places tbody tr:last-child", "bridge1398 cable1399");
         Browser.Click("#places tbody tr:last-child [hx-post]");
         Browser.UntilText(".parts", "Places 301 to 349 of 349");
-        Assert.Equal("xyz1398", Now.Said(1398, 1398));
+        Assert.Equal("xyz1398", Now.Said(new(1398), new(1398)));
     }
 
     [Fact]
@@ -180,18 +180,19 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
     public async Task A_selection_is_recognised_again_beside_the_text_in_use_compared_taken_place_by_place_and_chosen()
     {
         var before = demo.Crossing;
-        var first = before.Words.First(w => before.Said(w.Number, w.Number + 2) == "one thousand people").Number;
+        var first = demo.PlaceOf("one thousand people");
+        var word = demo.WordOf("one thousand people");
         // A word that nobody said, so that the recogniser hears this place otherwise.
         demo.Get<Store.Transcripts>()
             .Apply(
                 demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value,
                 t => new Together([
-                    new Retype(first + 1, "xylophones"),
+                    new Retype(word.Next, "xylophones"),
                     Marking.Flag(t, first, MarkKind.UseThis, "sixty", new Signed("producer", null)),
                 ]),
                 "producer"
             );
-        demo.OpenReadAt(first);
+        demo.OpenReadAt(word);
         Browser.PressWithShift(Keys.ArrowDown);
         Browser.Click("#actions [data-action=again]");
         Browser.Until(
@@ -237,7 +238,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         );
         Browser.Until(
             () =>
-                !demo.Crossing.Said(0, demo.Crossing.Words.Count - 1).Contains("xylophones", StringComparison.Ordinal)
+                !demo.Crossing.Said(new(0), new(demo.Crossing.Words.Count - 1)).Contains("xylophones", StringComparison.Ordinal)
                 && Browser.All(".difference tbody tr").Count < rows,
             "the place to be written"
         );
@@ -245,7 +246,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.UntilText(".difference", "xylophones");
         Browser.Click("#texts tr:not(.used) button");
         Browser.Until(
-            () => !demo.Crossing.Said(0, demo.Crossing.Words.Count - 1).Contains("xylophones", StringComparison.Ordinal),
+            () => !demo.Crossing.Said(new(0), new(demo.Crossing.Words.Count - 1)).Contains("xylophones", StringComparison.Ordinal),
             "the newer text"
         );
         Assert.Equal(Outside(before), Outside(demo.Crossing));
@@ -288,7 +289,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
             "the voices"
         );
         var made = demo.Get<Store.Transcripts>().Get(demo.Get<Texts>().Of(1)[0].Id);
-        Assert.Equal(demo.Crossing.Said(0, demo.Crossing.Words.Count - 1), made.Said(0, made.Words.Count - 1));
+        Assert.Equal(demo.Crossing.Said(new(0), new(demo.Crossing.Words.Count - 1)), made.Said(new(0), new(made.Words.Count - 1)));
         Assert.Equal(2, made.Voices().Count);
         Browser.UntilText("#texts", "the same words, voices found anew");
         demo.OpenRead(1);
@@ -393,7 +394,8 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
         return file.ToArray();
     }
 
-    private static (int First, int Last) Place(Transcript transcript, Core.Bites.Bite bite) => MarkPlace.In(transcript, bite.Range)!.Value;
+    private static (TextPlace First, TextPlace Last) Place(Transcript transcript, Core.Bites.Bite bite) =>
+        MarkPlace.In(transcript, bite.Range)!.Value;
 
     private string WriteFile(string name, string text)
     {
@@ -413,7 +415,7 @@ public sealed class TextsTests(DemoServer demo) : IClassFixture<DemoServer>
                     .. Enumerable
                         .Range(0, words)
                         .Select(i => new RecordWord(
-                            i,
+                            new(i),
                             text(i),
                             new SittingRange(
                                 new SittingTime(MediaTime.FromMilliseconds(i * apart)),

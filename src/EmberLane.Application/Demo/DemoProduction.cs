@@ -148,7 +148,7 @@ public sealed class DemoProduction(
                 .. list.Words.Select(
                     (w, i) =>
                         new RecordWord(
-                            i,
+                            new WordNumber(i),
                             w.Text,
                             new SittingRange(new SittingTime(w.Range.In.FromZero), new SittingTime(w.Range.Out.FromZero)),
                             w.Confidence,
@@ -170,8 +170,8 @@ public sealed class DemoProduction(
             var bite = Bite.Of(
                 sitting.Id,
                 sitting.TranscriptId!.Value,
-                first,
-                last,
+                transcript.At(first).Number,
+                transcript.At(last).Number,
                 transcript.RangeOf(first, last),
                 planned.Theme,
                 planned.Note,
@@ -211,13 +211,18 @@ public sealed class DemoProduction(
     }
 
     // The places of the words that a passage opens and closes with.
-    private (Sitting Sitting, Transcript Transcript, int First, int Last) Place(long production, string title, string from, string to)
+    private (Sitting Sitting, Transcript Transcript, TextPlace First, TextPlace Last) Place(
+        long production,
+        string title,
+        string from,
+        string to
+    )
     {
         var sitting = footage.Sittings(production).First(s => s.Title == title);
         var transcript = transcripts.Get(sitting.TranscriptId!.Value);
         var text = transcript.Words.Select(w => w.Text.ToLowerInvariant().Trim('.', ',', '?')).ToList();
         return Find(text, from, 0) is { } first && Find(text, to, first) is { } last
-            ? (sitting, transcript, first, last + to.Split(' ').Length - 1)
+            ? (sitting, transcript, new TextPlace(first), new TextPlace(last + to.Split(' ').Length - 1))
             : throw new InvalidDataException($"demo/production.json: the words “{from}” … “{to}” are not in the transcript of {title}.");
     }
 

@@ -20,7 +20,7 @@ public sealed record BiteVoice(string Name, SpeakerMark Mark, MediaTime Said);
 /// </summary>
 public sealed record ShownBite(
     Bite Bite,
-    int FirstWord,
+    WordNumber FirstWord,
     string Said,
     IReadOnlyList<SittingRange> Pieces,
     IReadOnlyList<BiteVoice> Voices,

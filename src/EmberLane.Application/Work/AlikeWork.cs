@@ -36,7 +36,7 @@ internal sealed class AlikeWork(Footage footage, Likeness likeness, SyncSounds s
         {
             var batch = waiting.Take(AtOnce).ToList();
             progress(
-                1000 * compared.Count / (compared.Count + waiting.Count),
+                PerMille.Of(compared.Count, compared.Count + waiting.Count),
                 string.Create(CultureInfo.InvariantCulture, $"{compared.Count} of {compared.Count + waiting.Count} files, {found} alike")
             );
             await HoldAsync([.. compared.Concat(batch).Where(s => !numbers.ContainsKey(s.Id))], index, numbers, passed, cancel);

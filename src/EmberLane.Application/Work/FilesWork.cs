@@ -11,11 +11,7 @@ internal sealed class FilesWork(FilesCheck check) : IWork
 
     public async Task<string> DoAsync(Job job, Progress progress, CancellationToken cancel)
     {
-        var (missing, replaced) = await check.RunAsync(
-            job.ProductionId,
-            (at, all, name) => progress(1000 * at / Math.Max(1, all), name),
-            cancel
-        );
+        var (missing, replaced) = await check.RunAsync(job.ProductionId, (at, all, name) => progress(PerMille.Of(at, all), name), cancel);
         return missing + replaced == 0
             ? "all in their places"
             : string.Create(CultureInfo.InvariantCulture, $"{missing} missing, {replaced} replaced");

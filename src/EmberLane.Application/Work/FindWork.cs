@@ -29,7 +29,7 @@ internal sealed class FindWork(Footage footage, FootageFolders folders, Jobs job
         for (var i = 0; i < files.Count && found < wanted.Count; i++)
         {
             progress(
-                (int)(1000L * i / files.Count),
+                PerMille.Of(i, files.Count),
                 string.Create(CultureInfo.InvariantCulture, $"{i} of {files.Count} files, {found} found")
             );
             try

@@ -18,7 +18,7 @@ internal sealed class FolderWork(Intake intake, Jobs jobs) : IWork
             job.Payload,
             (seen, all) =>
                 progress(
-                    (int)((long)seen * 1000 / Math.Max(1, all)),
+                    PerMille.Of(seen, all),
                     string.Create(
                         CultureInfo.InvariantCulture,
                         $"{seen} of {all} files, {seen / Math.Max(0.1, watch.Elapsed.TotalSeconds):0.0} a second"

@@ -2,8 +2,8 @@ using EmberLane.Store;
 
 namespace EmberLane.Application.Work;
 
-/// <summary>Says how far a piece of work is, per mille, and in words.</summary>
-public delegate void Progress(int perMille, string detail);
+/// <summary>Says how far a piece of work is, as a share and in words.</summary>
+public delegate void Progress(PerMille share, string detail);
 
 /// <summary>Does one kind of background work.</summary>
 public interface IWork

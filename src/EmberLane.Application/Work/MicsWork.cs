@@ -20,7 +20,7 @@ internal sealed class MicsWork(Footage footage, Mics mics, SittingMics sittingMi
         var sources = footage.SourcesOf(sitting.Id).Where(s => s.Facts.Channels > 0).ToList();
         foreach (var (source, i) in sources.Select((s, i) => (s, i)).Where(s => !mics.IsHeard(s.s.Id)))
         {
-            progress(1000 * i / sources.Count, source.Name);
+            progress(PerMille.Of(i, sources.Count), source.Name);
             mics.Heard(source.Id, ChannelLevels.Of(await EnergiesAsync(files.Open(source), source.Facts, cancel)));
         }
         var found = sittingMics.Of(sitting);

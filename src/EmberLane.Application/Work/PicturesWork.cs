@@ -31,7 +31,7 @@ internal sealed class PicturesWork(Footage footage, MediaCache cache, SourceFile
                         real,
                         source.Facts,
                         output,
-                        at => progress(Speed.PerMille(at, source.Facts.Duration), speed.Words(at, source.Facts.Duration)),
+                        at => progress(Speed.Done(at, source.Facts.Duration), speed.Words(at, source.Facts.Duration)),
                         cancel
                     )
             );

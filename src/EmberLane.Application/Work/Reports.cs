@@ -9,14 +9,14 @@ namespace EmberLane.Application.Work;
 public sealed class Reports(Progress say, TimeSpan between, TimeProvider time) : IDisposable
 {
     private readonly Lock guard = new();
-    private (int PerMille, string Said)? held;
+    private (PerMille Share, string Said)? held;
     private ITimer? timer;
     private long? last;
     private bool ended;
     private Exception? failed;
 
     /// <summary>Throws what went wrong when an earlier report was passed on later.</summary>
-    public void Report(int perMille, string said)
+    public void Report(PerMille share, string said)
     {
         lock (guard)
         {
@@ -24,7 +24,7 @@ public sealed class Reports(Progress say, TimeSpan between, TimeProvider time) :
             {
                 ExceptionDispatchInfo.Throw(failed);
             }
-            held = (perMille, said);
+            held = (share, said);
             var wait = last is { } at ? between - time.GetElapsedTime(at) : TimeSpan.Zero;
             if (wait <= TimeSpan.Zero)
             {
@@ -69,7 +69,7 @@ public sealed class Reports(Progress say, TimeSpan between, TimeProvider time) :
         if (held is { } now && !ended)
         {
             (held, last) = (null, time.GetTimestamp());
-            say(now.PerMille, now.Said);
+            say(now.Share, now.Said);
         }
     }
 }

@@ -32,7 +32,7 @@ internal sealed class SoundWork(Footage footage, SittingMics sittingMics, MediaC
                     SittingSound.MakePlayableAsync(
                         mics.Placed,
                         output,
-                        at => progress(Speed.PerMille(at, whole), speed.Words(at, whole)),
+                        at => progress(Speed.Done(at, whole), speed.Words(at, whole)),
                         cancel
                     )
             );

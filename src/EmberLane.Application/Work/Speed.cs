@@ -8,9 +8,8 @@ public sealed class Speed
 {
     private readonly Stopwatch watch = Stopwatch.StartNew();
 
-    /// <summary>How much of the whole is done, 0–1000.</summary>
-    public static int PerMille(MediaTime at, MediaTime whole) =>
-        (int)Math.Clamp(Exact.FloorDivide((Int128)at.Units * 1000, Math.Max(1, whole.Units)), 0, 1000);
+    /// <summary>How much of the whole is done.</summary>
+    public static PerMille Done(MediaTime at, MediaTime whole) => PerMille.Of(at.Units, whole.Units);
 
     /// <summary>For a person: <c>4.2× real time, 0:31.0 left</c>; empty while there is nothing to go by.</summary>
     public string Words(MediaTime done, MediaTime whole)

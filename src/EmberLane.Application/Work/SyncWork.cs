@@ -34,7 +34,7 @@ internal sealed class SyncWork(Footage footage, SyncSounds sounds, Upkeep upkeep
             [.. others.Where(s => s.Facts.Channels > 0)],
             s => s.Facts.Duration,
             (one, other) => CompareAsync(one, other, cancel),
-            (seen, source) => progress(Math.Min(990, 1000 * seen / Math.Max(1, others.Count)), source.Name)
+            (seen, source) => progress(PerMille.Of(seen, others.Count + 1), source.Name)
         );
         var placed = found.Placed.Select(p => (Source: p.What, p.Place)).Prepend((Source: reference, Place: default)).ToList();
         var words = found.Placed.ToDictionary(

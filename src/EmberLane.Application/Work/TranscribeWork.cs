@@ -22,7 +22,7 @@ internal sealed class TranscribeWork(
     Upkeep upkeep
 ) : IWork
 {
-    private const int Certain = 1000;
+    private static readonly PerMille Certain = PerMille.All;
 
     /// <summary>A sound that ends earlier than its file claims by more than this (5 s) is told of.</summary>
     private static readonly MediaTime Unsaid = MediaTime.FromMilliseconds(5_000);
@@ -51,7 +51,7 @@ internal sealed class TranscribeWork(
         {
             files.Open(source);
         }
-        progress(0, "reading the sound");
+        progress(PerMille.None, "reading the sound");
         var pcm = cache.Speech(mics.Key);
         if (!File.Exists(pcm))
         {
@@ -75,7 +75,7 @@ internal sealed class TranscribeWork(
                     .Select(w => w with { Range = new SourceRange(w.Range.In + late, w.Range.Out + late) }),
             ];
         }
-        progress(990, "finding who speaks");
+        progress(new PerMille(990), "finding who speaks");
         // Hours of one mix take a while; whoever cancels does not wait for them.
         words = await Task.Run(() => HeardVoices.Give(words, levels, pcm, order.Voices), cancel).WaitAsync(cancel);
         var voices = words.Select(w => w.Voice ?? "").Distinct().ToList();
@@ -83,7 +83,7 @@ internal sealed class TranscribeWork(
             .Select(
                 (w, i) =>
                     new RecordWord(
-                        i,
+                        new WordNumber(i),
                         EmberLane.Core.TypedText.OneLine(w.Text),
                         OnSitting(w.Range, extent.In),
                         w.Confidence,
@@ -128,7 +128,7 @@ internal sealed class TranscribeWork(
     // The words as they are read now, with the times of the sound; what a person has mended is doubted no more.
     private static List<RecognisedWord> AsHeard(Transcript text, SittingTime from) =>
         [
-            .. text.Units(0, text.Words.Count - 1)
+            .. text.Units()
                 .Select(u => new RecognisedWord(
                     text.Said(u),
                     new SourceRange(new SourceTime(u[0].Range.In - from), new SourceTime(u[^1].Range.Out - from)),
@@ -180,7 +180,7 @@ internal sealed class TranscribeWork(
         CancellationToken cancel
     )
     {
-        var done = jobs.Pieces(job.Id).ToDictionary(p => new SoundPiece(p.First, p.End), p => WordsJson.Read(p.Words).Words);
+        var done = jobs.Pieces(job.Id).ToDictionary(p => p.Piece, p => WordsJson.Read(p.Words).Words);
         var speed = new Speed();
         MediaTime heard = MediaTime.Zero,
             fresh = MediaTime.Zero;
@@ -194,11 +194,11 @@ internal sealed class TranscribeWork(
                 if (!done.ContainsKey(piece.Piece))
                 {
                     fresh += piece.Piece.Length;
-                    jobs.KeepPiece(job.Id, piece.Piece.First, piece.Piece.End, WordsJson.Write(new WordList(language, piece.Words)));
+                    jobs.KeepPiece(job.Id, piece.Piece, WordsJson.Write(new WordList(language, piece.Words)));
                 }
                 if (fresh > MediaTime.Zero)
                 {
-                    progress(Speed.PerMille(heard, whole), speed.Words(fresh, whole - heard + fresh));
+                    progress(Speed.Done(heard, whole), speed.Words(fresh, whole - heard + fresh));
                 }
                 return Task.CompletedTask;
             },

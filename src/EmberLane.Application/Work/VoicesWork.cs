@@ -1,5 +1,6 @@
 using System.Globalization;
 using EmberLane.Application.Gathering;
+using EmberLane.Core.Speech;
 using EmberLane.Engines.Speech;
 using EmberLane.Store;
 
@@ -15,8 +16,7 @@ internal sealed class VoicesWork(
     SourceFiles files
 ) : IWork
 {
-    private const int Sure = 600,
-        StepsPerSecond = 100;
+    private static readonly PerMille Sure = new(600);
 
     public string Kind => WorkKinds.Voices;
 
@@ -36,7 +36,7 @@ internal sealed class VoicesWork(
         try
         {
             await SittingSound.MakeAsync(mics.Placed, pcm, cancel);
-            progress(500, "listening");
+            progress(new PerMille(500), "listening");
             var transcript = transcripts.Get(text);
             var start = SittingSound.Extent(mics.Placed).In;
             // Where a word's voice is unsure it may be another's.
@@ -45,11 +45,11 @@ internal sealed class VoicesWork(
                 .ToDictionary(
                     v => v,
                     v =>
-                        (IReadOnlyList<(int, int)>)
+                        (IReadOnlyList<StepRange>)
                             [
                                 .. transcript
                                     .Words.Where(w => transcript.VoiceOf(w) == v && transcript.SureOf(w) >= Sure)
-                                    .Select(w => (Step(w.Range.In - start), Step(w.Range.Out - start))),
+                                    .Select(w => new StepRange(Step.At(w.Range.In - start), Step.At(w.Range.Out - start))),
                             ]
                 );
             prints.Keep(text, HeardVoices.Prints(pcm, said));
@@ -60,6 +60,4 @@ internal sealed class VoicesWork(
             File.Delete(pcm);
         }
     }
-
-    private static int Step(MediaTime since) => (int)Math.Max(0, since.ToSamplesFloor(StepsPerSecond));
 }

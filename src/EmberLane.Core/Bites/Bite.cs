@@ -1,4 +1,5 @@
 using EmberLane.Core.Marks;
+using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Core.Bites;
 
@@ -14,8 +15,8 @@ public sealed record Bite(Mark Mark, long SittingId, long TranscriptId, string T
     public static Bite Of(
         long sittingId,
         long transcriptId,
-        int first,
-        int last,
+        WordNumber first,
+        WordNumber last,
         SittingRange range,
         string theme,
         string note,
@@ -26,10 +27,10 @@ public sealed record Bite(Mark Mark, long SittingId, long TranscriptId, string T
     public long Id => Mark.Id;
 
     /// <summary>Its first word, by number in the text that it was marked on.</summary>
-    public int FirstWord => Mark.First;
+    public WordNumber FirstWord => Mark.First;
 
     /// <summary>Its last word, which is included.</summary>
-    public int LastWord => Mark.Last;
+    public WordNumber LastWord => Mark.Last;
 
     /// <summary>Where it lies on the sitting's clock.</summary>
     public SittingRange Range => Mark.Range;

@@ -8,10 +8,10 @@ namespace EmberLane.Core.Bites;
 public sealed record VoiceInBite(string Name, MediaTime Said);
 
 /// <summary>
-/// What a bite says by the text that its sitting is read by: the number of that text's first word of it (0 when it has none), the words
-/// without those that are taken out or set aside, who speaks, the first to speak first, and the parts of its stretch that are in use.
+/// What a bite says by the text that its sitting is read by: the number of that text's first word of it (the first when it has none), the
+/// words without those that are taken out or set aside, who speaks, the first to speak first, and the parts of its stretch that are in use.
 /// </summary>
-public sealed record BiteReading(int FirstWord, string Said, IReadOnlyList<VoiceInBite> Voices, IReadOnlyList<SittingRange> Pieces)
+public sealed record BiteReading(WordNumber FirstWord, string Said, IReadOnlyList<VoiceInBite> Voices, IReadOnlyList<SittingRange> Pieces)
 {
     /// <summary>
     /// From so many words on a voice needs more than one of them: a single word among others' is mostly one that was given to the wrong
@@ -33,15 +33,11 @@ public sealed record BiteReading(int FirstWord, string Said, IReadOnlyList<Voice
         if (MarkPlace.Of(bite.Mark, text, bite.TranscriptId == currentId) is not { } place)
         {
             text = own();
-            place = MarkPlace.Of(bite.Mark, text) ?? (0, -1);
+            place = MarkPlace.Of(bite.Mark, text) ?? (TextPlace.First, TextPlace.BeforeFirst);
         }
-        var words = Enumerable
-            .Range(place.First, place.Last - place.First + 1)
-            .Select(i => text.Words[i])
-            .Where(w => !text.IsHidden(w) && !text.IsAside(w))
-            .ToList();
+        var words = text.Between(place.First, place.Last).Where(w => !text.IsHidden(w) && !text.IsAside(w)).ToList();
         return new BiteReading(
-            place.Last < place.First ? 0 : text.Words[place.First].Number,
+            place.Last < place.First ? default : text.At(place.First).Number,
             text.Said(words),
             VoicesOf(text, words),
             StoryCut.Pieces(bite.Range, aside)

@@ -11,7 +11,7 @@ namespace EmberLane.Core.Captions;
 /// What is taken out of a transcript: the words from the first to the last place, both included, with or without names, times, the words
 /// that were taken out of the text, and what is set aside.
 /// </summary>
-public sealed record TextChoice(int First, int Last, bool Names, bool Times, bool Hidden = false, bool Aside = false);
+public sealed record TextChoice(TextPlace First, TextPlace Last, bool Names, bool Times, bool Hidden = false, bool Aside = false);
 
 /// <summary>A paragraph or caption: who, from when to when, and what is said.</summary>
 public sealed record TextPiece(string Name, SittingTime In, SittingTime Out, string Said);
@@ -122,18 +122,24 @@ public static class TranscriptText
             )
         );
 
-    private static IEnumerable<RecordWord> Between(Transcript transcript, int first, int last, TextChoice choice) =>
-        transcript
-            .Words.Skip(first)
-            .Take(last - first + 1)
-            .Where(w => (choice.Hidden || !transcript.IsHidden(w)) && (choice.Aside || !transcript.IsAside(w)));
+    private static IEnumerable<RecordWord> Between(Transcript transcript, TextPlace first, TextPlace last, TextChoice choice) =>
+        transcript.Between(first, last).Where(w => (choice.Hidden || !transcript.IsHidden(w)) && (choice.Aside || !transcript.IsAside(w)));
 
     /// <summary>A paragraph a turn.</summary>
     public static IEnumerable<TextPiece> Spoken(Transcript transcript, TextChoice choice) =>
         Turns
             .Lay(transcript)
             .Select(t =>
-                (t.Voice, Words: Between(transcript, Math.Max(t.First, choice.First), Math.Min(t.Last, choice.Last), choice).ToList())
+                (
+                    t.Voice,
+                    Words: Between(
+                            transcript,
+                            t.First < choice.First ? choice.First : t.First,
+                            t.Last > choice.Last ? choice.Last : t.Last,
+                            choice
+                        )
+                        .ToList()
+                )
             )
             .Where(t => t.Words.Count > 0)
             .Select(t => Of(transcript, t.Voice, t.Words));

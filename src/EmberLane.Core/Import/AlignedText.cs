@@ -12,10 +12,10 @@ public static class AlignedText
     private const int MisfitFrom = 6,
         ByChance = 4;
 
-    private const int Same = 950,
-        Alike = 800,
-        Between = 500,
-        NotHeard = 200;
+    private static readonly PerMille Same = new(950),
+        Alike = new(800),
+        Between = new(500),
+        NotHeard = new(200);
 
     /// <summary>
     /// Words that were heard the same or alike take their times. What lies between is shared out by letters over what was heard there

@@ -6,7 +6,7 @@ namespace EmberLane.Core.Import;
 public static class Merged
 {
     /// <summary>What a person wrote or found right is doubtful no more.</summary>
-    private const int Certain = 1000;
+    private static readonly PerMille Certain = PerMille.All;
 
     /// <summary>
     /// The text as it is read, with its words in the stretch (by their middles) replaced by the new ones; and its voices' names. A new word
@@ -43,7 +43,7 @@ public static class Merged
         var kept = old.Where(w => w.Middle < stretch.In || w.Middle >= stretch.Out);
         var words = kept.Concat(part.Select(w => w with { Voice = VoiceAt(old, w.Middle) ?? w.Voice }))
             .OrderBy(w => w.Range.In)
-            .Select((w, i) => w with { Number = i })
+            .Select((w, i) => w with { Number = new WordNumber(i) })
             .ToList();
         return (words, before.Layers.VoiceNames);
     }

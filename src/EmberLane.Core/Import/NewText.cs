@@ -33,10 +33,12 @@ public sealed record NewText(
     /// </summary>
     public TranscriptEdit? Flags(Transcript kept, Signed by)
     {
-        var flags = new SortedDictionary<int, string>();
+        var flags = new SortedDictionary<WordNumber, string>();
         foreach (var misfit in Words.Count == 0 ? [] : Misfits)
         {
-            var word = misfit.Typed ? misfit.First : Words.FirstOrDefault(w => w.Range.In >= misfit.Range.In)?.Number ?? Words[^1].Number;
+            var word = misfit.Typed
+                ? Words[misfit.First].Number
+                : Words.FirstOrDefault(w => w.Range.In >= misfit.Range.In)?.Number ?? Words[^1].Number;
             var note = string.Create(
                 CultureInfo.InvariantCulture,
                 $"{misfit.Last - misfit.First + 1} words "
@@ -47,10 +49,12 @@ public sealed record NewText(
         }
         return flags.Count == 0
             ? null
-            : new Together([.. flags.Select((f, i) => new PutMark(Marking.Over(kept, MarkKind.LookAgain, f.Key, f.Key, by, f.Value, i)))]);
+            : new Together([.. flags.Select((f, i) => new PutMark(Flag(kept.PlaceOf(f.Key)!.Value, f.Value, i)))]);
+
+        Mark Flag(TextPlace place, string note, int later) => Marking.Over(kept, MarkKind.LookAgain, place, place, by, note, later);
     }
 
-    private readonly record struct Placed(string Text, SittingRange Range, int? Sure, string? Who, int Heard);
+    private readonly record struct Placed(string Text, SittingRange Range, PerMille? Sure, string? Who, int Heard);
 
     /// <summary>
     /// Lays a text onto a sitting. With <paramref name="heard"/>, the sitting's text as it is read now, every word gets its time from what
@@ -61,7 +65,7 @@ public sealed record NewText(
     public static NewText Of(DeliveredText text, Transcript? heard, SittingTime length, IReadOnlyCollection<string> people)
     {
         // As they are read: what was taken out is not said, and joined words are one.
-        var units = heard?.Units(0, heard.Words.Count - 1) ?? [];
+        var units = heard?.Units() ?? [];
         List<RecordWord> read =
         [
             .. units.Select(u => u[0] with { Text = heard!.Said(u), Range = new SittingRange(u[0].Range.In, u[^1].Range.Out) }),
@@ -74,7 +78,9 @@ public sealed record NewText(
         words = [.. words.Select(w => w.Who is null ? w : w with { Who = known[w.Who] })];
         var names = words.Select(w => w.Who).OfType<string>().Distinct().ToList();
         var voices = new Dictionary<int, string>();
-        var record = words.Select((w, i) => new RecordWord(i, Core.TypedText.OneLine(w.Text), w.Range, w.Sure, Voice(w))).ToList();
+        var record = words
+            .Select((w, i) => new RecordWord(new WordNumber(i), Core.TypedText.OneLine(w.Text), w.Range, w.Sure, Voice(w)))
+            .ToList();
         return new NewText(record, voices, percent, misfits);
 
         // A text that names nobody leaves the voices as they were found.

@@ -24,11 +24,11 @@ public static class TakenOver
         {
             return Respell.Over(ours, old[0], old[^1], said) ?? throw new EditRefusedException("This place reads so already.");
         }
-        var edits = new List<TranscriptEdit>(old.Select(p => new HideWord(ours.Words[p].Number, true)));
+        var edits = new List<TranscriptEdit>(old.Select(p => new HideWord(ours.At(p).Number, true)));
         var before =
             old.Count > 0 ? old[0] - 1
             : place.After is { } number ? ours.PlaceOf(number)!.Value
-            : -1;
+            : TextPlace.BeforeFirst;
         var last = old.Count > 0 ? old[^1] : before;
         var fresh = ours.FreshNumber();
         foreach (
@@ -40,22 +40,23 @@ public static class TakenOver
             var range = Within(ours, before, last, new SittingRange(word[0].Range.In, word[^1].Range.Out));
             edits.Add(
                 new AddWord(
-                    fresh++,
+                    fresh,
                     RecordBefore(ours, Behind(ours, before, last, range.In)),
                     theirs.Said(word),
                     range,
                     Voice(ours, theirs, word[0], before)
                 )
             );
+            fresh = fresh.Next;
         }
         return new Together(edits);
     }
 
     // Between the start of the word before the place and that of the one behind it, so that words stay in order of their starts.
-    private static SittingRange Within(Transcript ours, int before, int last, SittingRange range)
+    private static SittingRange Within(Transcript ours, TextPlace before, TextPlace last, SittingRange range)
     {
-        SittingTime? first = before >= 0 ? ours.Words[before].Range.In : null,
-            end = last + 1 < ours.Words.Count ? ours.Words[last + 1].Range.In : null;
+        SittingTime? first = ours.Has(before) ? ours.At(before).Range.In : null,
+            end = last < ours.Last ? ours.At(last + 1).Range.In : null;
         SittingTime Clamp(SittingTime at) =>
             end < at ? end.Value
             : first > at ? first.Value
@@ -64,9 +65,9 @@ public static class TakenOver
     }
 
     // The last word of the place, or the one before it, that begins by then.
-    private static int Behind(Transcript ours, int before, int last, SittingTime moment)
+    private static TextPlace Behind(Transcript ours, TextPlace before, TextPlace last, SittingTime moment)
     {
-        while (last > before && ours.Words[last].Range.In > moment)
+        while (last > before && ours.At(last).Range.In > moment)
         {
             last--;
         }
@@ -74,16 +75,16 @@ public static class TakenOver
     }
 
     // Added words stand behind a word of the record.
-    private static int RecordBefore(Transcript ours, int place)
+    private static WordNumber RecordBefore(Transcript ours, TextPlace place)
     {
-        while (place >= 0 && ours.Words[place].Number >= ours.Record.Count)
+        while (ours.Has(place) && ours.At(place).Number.Value >= ours.Record.Count)
         {
             place--;
         }
-        return place < 0 ? -1 : ours.Words[place].Number;
+        return ours.Has(place) ? ours.At(place).Number : WordNumber.BeforeFirst;
     }
 
-    private static int Voice(Transcript ours, Transcript theirs, RecordWord word, int after)
+    private static int Voice(Transcript ours, Transcript theirs, RecordWord word, TextPlace after)
     {
         if (
             theirs.Layers.VoiceNames.TryGetValue(theirs.VoiceOf(word), out var name)
@@ -96,6 +97,6 @@ public static class TakenOver
         {
             return same;
         }
-        return ours.Words.Count == 0 ? 0 : ours.VoiceOf(ours.Words[Math.Max(0, after)]);
+        return ours.Words.Count == 0 ? 0 : ours.VoiceOf(ours.At(ours.Has(after) ? after : TextPlace.First));
     }
 }

@@ -9,9 +9,9 @@ namespace EmberLane.Core.Import;
 /// </summary>
 public sealed record Differing(
     SittingRange Range,
-    int? After,
-    IReadOnlyList<int> Ours,
-    IReadOnlyList<int> Theirs,
+    WordNumber? After,
+    IReadOnlyList<WordNumber> Ours,
+    IReadOnlyList<WordNumber> Theirs,
     string OursSaid,
     string TheirsSaid
 )
@@ -23,7 +23,7 @@ public sealed record Differing(
     /// <summary>What it is known by while nobody changes these words.</summary>
     public string Key => FormattableString.Invariant($"{After}:{Ends(Ours)}:{Ends(Theirs)}:{TheirsSaid.Length}");
 
-    private static string Ends(IReadOnlyList<int> words) => string.Join(',', words.Take(1).Concat(words.TakeLast(1)));
+    private static string Ends(IReadOnlyList<WordNumber> words) => string.Join(',', words.Take(1).Concat(words.TakeLast(1)));
 }
 
 /// <summary>Two texts of one sitting beside each other. Case and punctuation do not count.</summary>
@@ -32,8 +32,8 @@ public sealed record TextDifference(int Same, IReadOnlyList<Differing> Places)
     /// <summary>Cost as <see cref="WordAlignment.Of"/>. Words taken out of a text are not in it, and joined words are one.</summary>
     public static TextDifference Between(Transcript ours, Transcript theirs)
     {
-        IReadOnlyList<IReadOnlyList<RecordWord>> a = ours.Units(0, ours.Words.Count - 1),
-            b = theirs.Units(0, theirs.Words.Count - 1);
+        IReadOnlyList<IReadOnlyList<RecordWord>> a = ours.Units(),
+            b = theirs.Units();
         string[] said = [.. a.Select(ours.Said)],
             other = [.. b.Select(theirs.Said)];
         var beside = WordAlignment.Of(said, other);

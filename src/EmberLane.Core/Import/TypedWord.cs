@@ -4,9 +4,9 @@ namespace EmberLane.Core.Import;
 public sealed record TypedWord(string Text, int Line, string? Who);
 
 /// <summary>
-/// A typed word with its time, how sure that is (per mille), and whose word of the heard text it lies beside (−1 for none).
+/// A typed word with its time, how sure that is, and whose word of the heard text it lies beside (−1 for none).
 /// </summary>
-public sealed record LaidWord(TypedWord Word, SittingRange Range, int Sure, int Heard);
+public sealed record LaidWord(TypedWord Word, SittingRange Range, PerMille Sure, int Heard);
 
 /// <summary>
 /// A place where the two texts do not fit: what was typed and not heard, or heard and not typed. Words by their numbers, the last included;

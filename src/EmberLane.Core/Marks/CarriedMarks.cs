@@ -34,19 +34,19 @@ public static class CarriedMarks
 
     /// <summary>Runs of words that are aside, each from its first word's start to its last one's end. Linear in the words.</summary>
     public static IReadOnlyList<SittingRange> Stretches(Transcript text) =>
-        [.. Runs(text.Words.Count, i => text.IsAside(text.Words[i])).Select(r => text.RangeOf(r.First, r.Last))];
+        [.. Runs(TextPlace.First, text.Last, p => text.IsAside(text.At(p))).Select(r => text.RangeOf(r.First, r.Last))];
 
     // What is set aside by a kind and was not brought from the other text, on the words whose middles lie there and that are not aside by
     // that kind already.
     private static void Carry(MarkKind kind, Transcript from, Transcript to, List<Mark> marks)
     {
         var isAside = Covered(kind, to);
-        var own = Runs(isAside.Length, i => isAside[i]).Select(r => to.RangeOf(r.First, r.Last)).ToList();
+        var own = Runs(TextPlace.First, to.Last, p => isAside[p.Value]).Select(r => to.RangeOf(r.First, r.Last)).ToList();
         var (inFrom, inTo) = (new MiddleSearch(from), new MiddleSearch(to));
         var brought = new bool[from.Words.Count];
         foreach (var place in own.SelectMany(inFrom.In))
         {
-            brought[place] = true;
+            brought[place.Value] = true;
         }
         foreach (var mark in from.Layers.Marks.Values.Where(m => m.Kind == kind))
         {
@@ -54,9 +54,9 @@ public static class CarriedMarks
             {
                 continue;
             }
-            var places = Runs(held.Last - held.First + 1, i => !brought[held.First + i])
-                .SelectMany(r => inTo.In(from.RangeOf(held.First + r.First, held.First + r.Last)))
-                .Where(p => !isAside[p])
+            var places = Runs(held.First, held.Last, p => !brought[p.Value])
+                .SelectMany(r => inTo.In(from.RangeOf(r.First, r.Last)))
+                .Where(p => !isAside[p.Value])
                 .Distinct()
                 .Order()
                 .ToList();
@@ -68,7 +68,7 @@ public static class CarriedMarks
                     first = i;
                 }
             }
-            places.ForEach(p => isAside[p] = true);
+            places.ForEach(p => isAside[p.Value] = true);
         }
     }
 
@@ -79,16 +79,16 @@ public static class CarriedMarks
         {
             if (MarkPlace.Of(mark, text) is { } place)
             {
-                Array.Fill(covered, true, place.First, place.Last - place.First + 1);
+                Array.Fill(covered, true, place.First.Value, TextPlace.Count(place.First, place.Last));
             }
         }
         return covered;
     }
 
-    private static Mark Copy(Mark mark, Transcript to, int first, int last, int later) =>
+    private static Mark Copy(Mark mark, Transcript to, TextPlace first, TextPlace last, int later) =>
         Marking.Over(to, mark.Kind, first, last, new Signed(mark.Owner, mark.When), mark.Note, later);
 
-    private static IEnumerable<(int Place, Mark Mark)> Flags(Transcript text) =>
+    private static IEnumerable<(TextPlace Place, Mark Mark)> Flags(Transcript text) =>
         text
             .Layers.Marks.Values.Where(m => m.StandsBefore)
             .Select(m => (MarkPlace.Of(m, text), m))
@@ -96,30 +96,30 @@ public static class CarriedMarks
             .Select(f => (f.Item1!.Value.First, f.m));
 
     // The flags of one text, each with the place of the other text's word that it stands before there.
-    private static IEnumerable<(int Place, Mark Mark)> Flags(
+    private static IEnumerable<(TextPlace Place, Mark Mark)> Flags(
         Transcript from,
         Transcript to,
-        Func<(int Place, Mark Mark), bool>? wanted = null
+        Func<(TextPlace Place, Mark Mark), bool>? wanted = null
     ) =>
         from flag in Flags(@from)
         where wanted is null || wanted(flag)
-        let place = MarkPlace.At(to, @from.Words[flag.Place].Range.In)
+        let place = MarkPlace.At(to, @from.At(flag.Place).Range.In)
         where place is not null
         select (place.Value, flag.Mark);
 
-    private static IEnumerable<(int First, int Last)> Runs(int count, Func<int, bool> isIn)
+    private static IEnumerable<(TextPlace First, TextPlace Last)> Runs(TextPlace from, TextPlace to, Func<TextPlace, bool> isIn)
     {
-        int? open = null;
-        for (var i = 0; i <= count; i++)
+        TextPlace? open = null;
+        for (var place = from; place <= to + 1; place++)
         {
-            var inside = i < count && isIn(i);
+            var inside = place <= to && isIn(place);
             if (inside)
             {
-                open ??= i;
+                open ??= place;
             }
             else if (open is { } first)
             {
-                yield return (first, i - 1);
+                yield return (first, place - 1);
                 open = null;
             }
         }
@@ -131,13 +131,13 @@ public static class CarriedMarks
         private readonly SittingTime[] starts = [.. text.Words.Select(w => w.Range.In)];
         private readonly MediaTime longest = text.Words.Count == 0 ? MediaTime.Zero : text.Words.Max(w => w.Range.Length);
 
-        public IEnumerable<int> In(SittingRange stretch)
+        public IEnumerable<TextPlace> In(SittingRange stretch)
         {
             for (var i = FirstFrom(stretch.In - longest); i < starts.Length && starts[i] < stretch.Out; i++)
             {
                 if (stretch.Holds(text.Words[i].Middle))
                 {
-                    yield return i;
+                    yield return new TextPlace(i);
                 }
             }
         }

@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Core.Marks;
 
@@ -10,7 +11,16 @@ namespace EmberLane.Core.Marks;
 /// <param name="Id">Its own for ever, in the whole database; 0 for one that is not kept yet.</param>
 /// <param name="Note">What somebody said of it; may be empty.</param>
 /// <param name="When">When it was made; null where an older version did not write that down.</param>
-public sealed record Mark(long Id, MarkKind Kind, int First, int Last, SittingRange Range, string Owner, string Note, DateTimeOffset? When)
+public sealed record Mark(
+    long Id,
+    MarkKind Kind,
+    WordNumber First,
+    WordNumber Last,
+    SittingRange Range,
+    string Owner,
+    string Note,
+    DateTimeOffset? When
+)
 {
     /// <summary>The longest note of a flag, in characters.</summary>
     public const int LongestNote = 200;

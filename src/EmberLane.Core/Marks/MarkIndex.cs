@@ -12,14 +12,14 @@ internal sealed class MarkIndex
     private readonly ImmutableSortedDictionary<long, Mark> marks;
     private readonly MarkKind?[] aside;
     private readonly bool[] settled;
-    private readonly ILookup<int, Mark> before;
+    private readonly ILookup<TextPlace, Mark> before;
 
     public MarkIndex(Transcript text)
     {
         (words, marks) = (text.Words, text.Layers.Marks);
         aside = new MarkKind?[words.Count];
         settled = new bool[words.Count];
-        var flags = new List<(int Place, Mark Mark)>();
+        var flags = new List<(TextPlace Place, Mark Mark)>();
         foreach (var mark in marks.Values)
         {
             if (MarkPlace.Of(mark, text) is not { } place)
@@ -29,13 +29,13 @@ internal sealed class MarkIndex
             switch (mark.Kind.Use)
             {
                 case MarkUse.SetsAside:
-                    for (var i = place.First; i <= place.Last; i++)
+                    foreach (var at in TextPlace.Between(place.First, place.Last))
                     {
-                        aside[i] ??= mark.Kind;
+                        aside[at.Value] ??= mark.Kind;
                     }
                     break;
                 case MarkUse.Settles:
-                    Array.Fill(settled, true, place.First, place.Last - place.First + 1);
+                    Array.Fill(settled, true, place.First.Value, TextPlace.Count(place.First, place.Last));
                     break;
                 case MarkUse.Flags:
                     flags.Add((place.First, mark));
@@ -51,10 +51,10 @@ internal sealed class MarkIndex
         ReferenceEquals(words, ofWords) && ReferenceEquals(marks, withMarks);
 
     /// <summary>By what kind of mark the word at a place is set aside, the oldest first; null when it is in use.</summary>
-    public MarkKind? AsideAt(int place) => aside[place];
+    public MarkKind? AsideAt(TextPlace place) => aside[place.Value];
 
-    public bool IsSettledAt(int place) => settled[place];
+    public bool IsSettledAt(TextPlace place) => settled[place.Value];
 
     /// <summary>The flags before the word at a place, the oldest first.</summary>
-    public IEnumerable<Mark> FlagsAt(int place) => before[place];
+    public IEnumerable<Mark> FlagsAt(TextPlace place) => before[place];
 }

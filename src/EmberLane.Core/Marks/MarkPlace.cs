@@ -9,7 +9,7 @@ public static class MarkPlace
     /// In the text that it was laid on: by the numbers of its words; words that were added to its last word's time since belong to it, but
     /// for a flag. Where a word of its ends is not read any more, by its time. Null when it has no words.
     /// </summary>
-    public static (int First, int Last)? Of(Mark mark, Transcript own)
+    public static (TextPlace First, TextPlace Last)? Of(Mark mark, Transcript own)
     {
         if (own.PlaceOf(mark.First) is not { } first || own.PlaceOf(mark.Last) is not { } last || last < first)
         {
@@ -21,9 +21,9 @@ public static class MarkPlace
         }
         while (
             !mark.StandsBefore
-            && last + 1 < own.Words.Count
-            && own.Words[last + 1] is var next
-            && next.Number >= own.Record.Count
+            && last < own.Last
+            && own.At(last + 1) is var next
+            && next.Number.Value >= own.Record.Count
             && mark.Range.Holds(next.Middle)
         )
         {
@@ -33,30 +33,31 @@ public static class MarkPlace
     }
 
     /// <summary>In another text of the sitting, by its time.</summary>
-    public static (int First, int Last)? Of(Mark mark, Transcript text, bool isOwn) => isOwn ? Of(mark, text) : In(text, mark.Range);
+    public static (TextPlace First, TextPlace Last)? Of(Mark mark, Transcript text, bool isOwn) =>
+        isOwn ? Of(mark, text) : In(text, mark.Range);
 
     /// <summary>
     /// The places of the first and last word whose middles lie in the stretch; null when there are none. Words are in order of their
     /// starts.
     /// </summary>
-    public static (int First, int Last)? In(Transcript text, SittingRange stretch)
+    public static (TextPlace First, TextPlace Last)? In(Transcript text, SittingRange stretch)
     {
-        var inside = text.Words.Index().Where(w => stretch.Holds(w.Item.Middle)).Select(w => w.Index).ToList();
+        var inside = text.Words.Index().Where(w => stretch.Holds(w.Item.Middle)).Select(w => new TextPlace(w.Index)).ToList();
         return inside.Count == 0 ? null : (inside[0], inside[^1]);
     }
 
     /// <summary>
     /// The place of the word that is said at a moment, or the next one after it, or the last of all; null in a text without words.
     /// </summary>
-    internal static int? At(Transcript text, SittingTime moment)
+    internal static TextPlace? At(Transcript text, SittingTime moment)
     {
         for (var i = 0; i < text.Words.Count; i++)
         {
             if (text.Words[i].Range.Out > moment)
             {
-                return i;
+                return new TextPlace(i);
             }
         }
-        return text.Words.Count == 0 ? null : text.Words.Count - 1;
+        return text.Words.Count == 0 ? null : text.Last;
     }
 }

@@ -11,12 +11,12 @@ public readonly record struct Signed(string Owner, DateTimeOffset? When);
 public static class Marking
 {
     /// <summary>A mark over these words, under a number that is the text's next one but <paramref name="later"/>.</summary>
-    public static Mark Over(Transcript text, MarkKind kind, int first, int last, Signed by, string note = "", int later = 0) =>
+    public static Mark Over(Transcript text, MarkKind kind, TextPlace first, TextPlace last, Signed by, string note = "", int later = 0) =>
         new(
             text.Layers.NextMark + later,
             kind,
-            text.Words[first].Number,
-            text.Words[last].Number,
+            text.At(first).Number,
+            text.At(last).Number,
             text.RangeOf(first, last),
             by.Owner,
             note,
@@ -24,8 +24,8 @@ public static class Marking
         );
 
     /// <summary>Sets the words aside by hand, or brings them back when all of them are aside.</summary>
-    public static TranscriptEdit TurnAside(Transcript text, int first, int last, Signed by) =>
-        text.Words.Skip(first).Take(last - first + 1).All(text.IsAside)
+    public static TranscriptEdit TurnAside(Transcript text, TextPlace first, TextPlace last, Signed by) =>
+        text.Between(first, last).All(text.IsAside)
             ? BringBack(text, first, last)
             : new PutMark(Over(text, MarkKind.SetAsideByHand, first, last, by));
 
@@ -33,7 +33,7 @@ public static class Marking
     /// Brings words back, whatever set them aside: each mark that lies over them is taken away, and what it holds before and behind them
     /// stays aside in its owner's name. Throws <see cref="EditRefusedException"/> when none is aside.
     /// </summary>
-    public static TranscriptEdit BringBack(Transcript text, int first, int last)
+    public static TranscriptEdit BringBack(Transcript text, TextPlace first, TextPlace last)
     {
         var edits = new List<TranscriptEdit>();
         var put = 0;
@@ -62,7 +62,7 @@ public static class Marking
     /// Puts a flag before a word; in place of the one with <paramref name="instead"/> when that is given. A kind of null only takes that
     /// one away. Throws <see cref="EditRefusedException"/> for a kind that is no flag, and when nothing would change.
     /// </summary>
-    public static TranscriptEdit Flag(Transcript text, int place, MarkKind? kind, string note, Signed by, long? instead = null)
+    public static TranscriptEdit Flag(Transcript text, TextPlace place, MarkKind? kind, string note, Signed by, long? instead = null)
     {
         List<TranscriptEdit> edits = [];
         if (instead is { } id)
@@ -91,17 +91,17 @@ public static class Marking
     /// <summary>
     /// Says that the doubtful ones of these words are right as they stand, with a mark over each run of them; null when none is doubtful.
     /// </summary>
-    public static TranscriptEdit? Settle(Transcript text, int first, int last, Signed by)
+    public static TranscriptEdit? Settle(Transcript text, TextPlace first, TextPlace last, Signed by)
     {
         var edits = new List<TranscriptEdit>();
         for (var i = first; i <= last; i++)
         {
-            if (!text.IsDoubtful(text.Words[i]))
+            if (!text.IsDoubtful(text.At(i)))
             {
                 continue;
             }
             var from = i;
-            while (i < last && text.IsDoubtful(text.Words[i + 1]))
+            while (i < last && text.IsDoubtful(text.At(i + 1)))
             {
                 i++;
             }

@@ -39,6 +39,20 @@ public sealed partial record Labels
     /// <summary>The names that <see cref="With"/> takes, in the order in which they are shown.</summary>
     public static IReadOnlyList<string> Names { get; } = ["camera", "reel", "scene", "take", "day", "description", "tags", "note"];
 
+    /// <summary>What is written under a name of <see cref="Names"/>; the note under any other.</summary>
+    public string Of(string name) =>
+        name switch
+        {
+            "camera" => Camera,
+            "reel" => Reel,
+            "scene" => Scene,
+            "take" => Take,
+            "day" => Day,
+            "description" => Description,
+            "tags" => Tags,
+            _ => Note,
+        };
+
     /// <summary>
     /// The labels with one of them written anew, cleaned to one line. Throws <see cref="EditRefusedException"/> for a text that is too
     /// long, a day that is no date, and a name that is none.

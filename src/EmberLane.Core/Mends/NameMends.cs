@@ -27,7 +27,7 @@ public static class NameMends
             .Select(t => (Text: t, Words: t.Split(' ').Length, Form: SoundForm.Of(t)))
             .ToList();
         var units = transcript
-            .Units(0, transcript.Words.Count - 1)
+            .Units()
             .Select(u => new Unit(
                 transcript.Said(u),
                 transcript.PlaceOf(u[0].Number)!.Value,
@@ -37,7 +37,7 @@ public static class NameMends
             ))
             .ToList();
         var found = new List<(double Alike, SuggestedCorrection Mend)>();
-        var taken = new HashSet<int>();
+        var taken = new HashSet<TextPlace>();
         for (var length = 1; length <= units.Count && wanted.Any(t => t.Words >= length - 1); length++)
         {
             var fitting = wanted.Where(t => Math.Abs(t.Words - length) <= 1).ToList();
@@ -64,7 +64,7 @@ public static class NameMends
         var chosen = new List<SuggestedCorrection>();
         foreach (var (_, mend) in found.OrderByDescending(f => f.Alike).ThenBy(f => f.Mend.First).ThenBy(f => f.Mend.Last))
         {
-            var places = Enumerable.Range(mend.First, mend.Last - mend.First + 1).ToList();
+            var places = TextPlace.Between(mend.First, mend.Last).ToList();
             if (!places.Any(taken.Contains))
             {
                 taken.UnionWith(places);
@@ -95,9 +95,9 @@ public static class NameMends
     /// <summary>
     /// Where a passage lies: the places and numbers of its first and last word, and whether one of its words is doubtful.
     /// </summary>
-    private readonly record struct Passage(int First, int Last, int FirstNumber, int LastNumber, bool IsDoubted)
+    private readonly record struct Passage(TextPlace First, TextPlace Last, WordNumber FirstNumber, WordNumber LastNumber, bool IsDoubted)
     {
-        public IEnumerable<int> Places => Enumerable.Range(First, Last - First + 1);
+        public IEnumerable<TextPlace> Places => TextPlace.Between(First, Last);
     }
 
     /// <summary>What is said in one or more passages: without what stands around it, and how that sounds.</summary>
@@ -162,8 +162,8 @@ public static class NameMends
                     new Passage(
                         units[i].First,
                         units[end - 1].Last,
-                        transcript.Words[units[i].First].Number,
-                        transcript.Words[units[end - 1].Last].Number,
+                        transcript.At(units[i].First).Number,
+                        transcript.At(units[end - 1].Last).Number,
                         doubted
                     )
                 );
@@ -173,5 +173,5 @@ public static class NameMends
     }
 
     /// <summary>A word as it is read, joined ones as one: the places of its first and last word.</summary>
-    private readonly record struct Unit(string Text, int First, int Last, int Voice, bool IsDoubted);
+    private readonly record struct Unit(string Text, TextPlace First, TextPlace Last, int Voice, bool IsDoubted);
 }

@@ -6,17 +6,17 @@ public static class SilenceSegmenter
     /// <summary>Samples a second of the sound that is cut: what recognisers take.</summary>
     public const int SampleRate = 16_000;
 
-    private const int Step = SampleRate / 100;
+    private const int StepSamples = SampleRate / Step.PerSecond;
 
     /// <summary>
-    /// Energy of each 10 ms of 16 kHz mono sound, as mean square; a part of a step at the end counts as one.
+    /// Energy of each step of 16 kHz mono sound, as mean square; a part of a step at the end counts as one.
     /// </summary>
     public static float[] Energy(ReadOnlySpan<short> samples)
     {
-        var energy = new float[(samples.Length + Step - 1) / Step];
+        var energy = new float[(samples.Length + StepSamples - 1) / StepSamples];
         for (var i = 0; i < energy.Length; i++)
         {
-            var part = samples[(i * Step)..Math.Min(samples.Length, (i + 1) * Step)];
+            var part = samples[(i * StepSamples)..Math.Min(samples.Length, (i + 1) * StepSamples)];
             long sum = 0;
             foreach (var sample in part)
             {
@@ -32,7 +32,7 @@ public static class SilenceSegmenter
     /// cut in the middle of the quietest 250 ms in between; they cover everything once, in order. The last may be shorter. Cost is linear
     /// in the length.
     /// </summary>
-    public static IReadOnlyList<(int First, int End)> Plan(ReadOnlySpan<float> energy, int shortest, int longest)
+    public static IReadOnlyList<StepRange> Plan(ReadOnlySpan<float> energy, int shortest, int longest)
     {
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(shortest);
         ArgumentOutOfRangeException.ThrowIfLessThan(longest, shortest);
@@ -42,7 +42,7 @@ public static class SilenceSegmenter
         {
             sums[i + 1] = sums[i] + energy[i];
         }
-        var pieces = new List<(int, int)>();
+        var pieces = new List<StepRange>();
         var first = 0;
         while (energy.Length - first > longest)
         {
@@ -58,12 +58,12 @@ public static class SilenceSegmenter
                     (best, least) = (cut, mean);
                 }
             }
-            pieces.Add((first, best));
+            pieces.Add(StepRange.Of(first, best));
             first = best;
         }
         if (first < energy.Length)
         {
-            pieces.Add((first, energy.Length));
+            pieces.Add(StepRange.Of(first, energy.Length));
         }
         return pieces;
     }

@@ -30,19 +30,21 @@ public static class VoiceActivity
     /// From energies of 10 ms steps (<see cref="SilenceSegmenter.Energy"/>) to stretches in steps, in order, apart, none longer than 10 s.
     /// Sound that never changes is one stretch cut by length; digital silence has none.
     /// </summary>
-    public static IReadOnlyList<(int First, int End)> Find(ReadOnlySpan<float> energy)
+    public static IReadOnlyList<StepRange> Find(ReadOnlySpan<float> energy)
     {
         var loud = new double[energy.Length];
         for (var i = 0; i < energy.Length; i++)
         {
             loud[i] = 10 * Math.Log10(1 + energy[i]);
         }
-        var spoken = new List<(int First, int End)>();
+        var spoken = new List<StepRange>();
         foreach (var stretch in Join(Speech(loud), energy.Length))
         {
-            var part = energy[stretch.First..stretch.End];
+            var part = energy[stretch.Within];
             spoken.AddRange(
-                SilenceSegmenter.Plan(part, Longest / 2, Longest).Select(p => (stretch.First + p.First, stretch.First + p.End))
+                SilenceSegmenter
+                    .Plan(part, Longest / 2, Longest)
+                    .Select(p => new StepRange(stretch.First + p.First.Value, stretch.First + p.End.Value))
             );
         }
         return spoken;
@@ -57,9 +59,9 @@ public static class VoiceActivity
         return Math.Max(Math.Min(quiet + (Share * (most - quiet)), most - Softest), 0.5);
     }
 
-    private static List<(int First, int End)> Speech(double[] loud)
+    private static List<StepRange> Speech(double[] loud)
     {
-        var stretches = new List<(int First, int End)>();
+        var stretches = new List<StepRange>();
         if (loud.Length == 0)
         {
             return stretches;
@@ -71,33 +73,30 @@ public static class VoiceActivity
             {
                 continue;
             }
-            if (stretches is [.., var last] && i - last.End < Pause)
+            if (stretches is [.., var last] && i - last.End.Value < Pause)
             {
-                stretches[^1] = (last.First, i + 1);
+                stretches[^1] = last with { End = new Step(i + 1) };
             }
             else
             {
-                stretches.Add((i, i + 1));
+                stretches.Add(StepRange.Of(i, i + 1));
             }
         }
         return stretches;
     }
 
-    private static List<(int First, int End)> Join(List<(int First, int End)> speech, int length)
+    private static List<StepRange> Join(List<StepRange> speech, int length)
     {
-        var joined = new List<(int First, int End)>();
+        var joined = new List<StepRange>();
         foreach (var (first, end) in speech)
         {
-            var next = (First: Math.Max(0, first - Margin), End: Math.Min(length, end + Margin));
+            var next = StepRange.Of(Math.Max(0, first.Value - Margin), Math.Min(length, end.Value + Margin));
             if (
                 joined is [.., var last]
-                && (
-                    next.First <= last.End
-                    || (next.First - last.End < Near && Math.Min(next.End - next.First, last.End - last.First) < Short)
-                )
+                && (next.First <= last.End || (next.First - last.End < Near && Math.Min(next.Count, last.Count) < Short))
             )
             {
-                joined[^1] = (last.First, next.End);
+                joined[^1] = last with { End = next.End };
             }
             else
             {

@@ -11,7 +11,10 @@ public sealed record WordErrorRate(int TrueWords, int Substituted, int Deleted, 
     public int Errors => Substituted + Deleted + Inserted;
 
     /// <summary>Errors per thousand true words; may pass 1000. Zero true words give 0 without errors, else 1000.</summary>
-    public int PerMille => TrueWords == 0 ? (Errors == 0 ? 0 : 1000) : (int)Exact.RoundDivide((Int128)Errors * 1000, TrueWords);
+    public PerMille PerMille =>
+        TrueWords == 0
+            ? (Errors == 0 ? PerMille.None : PerMille.All)
+            : new PerMille((int)Exact.RoundDivide((Int128)Errors * 1000, TrueWords));
 
     /// <summary>
     /// Compares after <see cref="Plain"/>. The alignment has the least number of errors (Levenshtein); cost is the product of the lengths.

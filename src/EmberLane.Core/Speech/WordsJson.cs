@@ -34,7 +34,7 @@ public static class WordsJson
                 json.WriteNumber("e", Seconds(word.Range.Out));
                 if (word.Confidence is { } confidence)
                 {
-                    json.WriteNumber("c", confidence / 1000m);
+                    json.WriteNumber("c", confidence.Share);
                 }
                 if (word.Voice is { } voice)
                 {
@@ -42,7 +42,7 @@ public static class WordsJson
                 }
                 if (word.VoiceSure is { } sure)
                 {
-                    json.WriteNumber("vc", sure / 1000m);
+                    json.WriteNumber("vc", sure.Share);
                 }
                 json.WriteEndObject();
             }
@@ -126,10 +126,10 @@ public static class WordsJson
         );
     }
 
-    private static int? Share(JsonElement word, string name, Func<string> where) =>
+    private static PerMille? Share(JsonElement word, string name, Func<string> where) =>
         !word.TryGetProperty(name, out var share) || share.ValueKind == JsonValueKind.Null ? null
         : share.ValueKind == JsonValueKind.Number && share.TryGetDecimal(out var value) && value is >= 0 and <= 1
-            ? (int)decimal.Round(value * 1000)
+            ? new PerMille((int)decimal.Round(value * 1000))
         : throw new FormatException($"{where()}: “{name}” must be a number from 0 to 1.");
 
     private static SourceTime Time(JsonElement word, string name, Func<string> where) =>

@@ -2,17 +2,17 @@ namespace EmberLane.Core.Transcripts;
 
 /// <summary>
 /// A word that a person added to what was heard: the second half of a word that was split, or one that the recogniser missed. It is read
-/// after the record's word <see cref="After"/> (−1: before the first), in order of time. One that was withdrawn keeps its number for ever,
+/// after the record's word <see cref="After"/>, in order of time. One that was withdrawn keeps its number for ever,
 /// so that no other word gets it.
 /// </summary>
-public sealed record AddedWord(int After, string Text, SittingRange Range, int Voice, bool IsWithdrawn = false);
+public sealed record AddedWord(WordNumber After, string Text, SittingRange Range, int Voice, bool IsWithdrawn = false);
 
 /// <summary>
 /// Adds a word to the text under a number that no word has had: <see cref="Transcript.FreshNumber"/>. The record stays as it is.
 /// </summary>
-public sealed record AddWord(int Number, int After, string Text, SittingRange Range, int Voice) : TranscriptEdit
+public sealed record AddWord(WordNumber Number, WordNumber After, string Text, SittingRange Range, int Voice) : TranscriptEdit
 {
-    private const int Most = 2_000_000;
+    private static readonly WordNumber Most = new(2_000_000);
 
     internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"text {Number}")];
 
@@ -20,11 +20,11 @@ public sealed record AddWord(int Number, int After, string Text, SittingRange Ra
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
         var added = transcript.Layers.Added;
-        if (After < -1 || After >= transcript.Record.Count || Voice is < 0 or > GiveWord.MostVoices)
+        if (After < WordNumber.BeforeFirst || After.Value >= transcript.Record.Count || Voice is < 0 or > GiveWord.MostVoices)
         {
             throw new EditRefusedException("The word that this one shall stand beside is not in this transcript.");
         }
-        if (Number < transcript.Record.Count || Number > Most || added.GetValueOrDefault(Number) is { IsWithdrawn: false })
+        if (Number.Value < transcript.Record.Count || Number > Most || added.GetValueOrDefault(Number) is { IsWithdrawn: false })
         {
             throw new EditRefusedException("There is a word under this number already. Load the page again and repeat it.");
         }
@@ -34,7 +34,7 @@ public sealed record AddWord(int Number, int After, string Text, SittingRange Ra
 }
 
 /// <summary>Takes an added word away again, with its number kept.</summary>
-public sealed record WithdrawWord(int Number) : TranscriptEdit
+public sealed record WithdrawWord(WordNumber Number) : TranscriptEdit
 {
     internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"text {Number}")];
 

@@ -12,7 +12,7 @@ public static class EditWords
     /// One sentence without its stop, and the first word it touched, or null. Words are quoted as the record has them; the word is named by
     /// its number.
     /// </summary>
-    public static (string Said, int? Word) Of(TranscriptEdit edit, Transcript transcript) =>
+    public static (string Said, WordNumber? Word) Of(TranscriptEdit edit, Transcript transcript) =>
         edit switch
         {
             Retype retype => (
@@ -30,12 +30,12 @@ public static class EditWords
             PutMark put => (Laid(put.Mark, transcript), put.Mark.First),
             TakeMark take => (Taken(take.Mark, transcript), take.Mark.First),
             JoinWord join => (
-                $"“{(transcript.PlaceOf(join.Word) is > 0 and var at ? Word(transcript, transcript.Words[at - 1].Number) : "?")}” and "
+                $"“{(WordBefore(transcript, join.Word) is { } before ? Word(transcript, before) : "?")}” and "
                     + $"“{Word(transcript, join.Word)}” {(join.Joined ? "are one word" : "are two words")}",
                 join.Word
             ),
             AddWord add => (
-                $"“{add.Text}” added{(Before(transcript, add) is { } before ? $" after “{before}”" : " at the beginning")}",
+                $"“{add.Text}” added{(Before(transcript, add) is { } behind ? $" after “{behind}”" : " at the beginning")}",
                 add.Number
             ),
             WithdrawWord withdraw => ($"“{Word(transcript, withdraw.Number)}” taken away again", null),
@@ -77,15 +77,15 @@ public static class EditWords
     {
         var kept = edits.OfType<PutMark>().SelectMany(p => Places(transcript, p.Mark)).ToHashSet();
         var places = edits.OfType<TakeMark>().SelectMany(t => Places(transcript, t.Mark)).Where(p => !kept.Contains(p)).Distinct().Order();
-        return $"“{Excerpt(places.Select(p => transcript.Words[p]), transcript)}” brought back";
+        return $"“{Excerpt(places.Select(transcript.At), transcript)}” brought back";
     }
 
-    private static IEnumerable<int> Places(Transcript transcript, Mark mark) =>
-        MarkPlace.Of(mark, transcript) is { } place ? Enumerable.Range(place.First, place.Last - place.First + 1) : [];
+    private static IEnumerable<TextPlace> Places(Transcript transcript, Mark mark) =>
+        MarkPlace.Of(mark, transcript) is { } place ? TextPlace.Between(place.First, place.Last) : [];
 
     private static string Words(Transcript transcript, Mark mark) =>
         MarkPlace.Of(mark, transcript) is { } place
-            ? Excerpt(transcript.Words.Skip(place.First).Take(place.Last - place.First + 1), transcript)
+            ? Excerpt(transcript.Between(place.First, place.Last), transcript)
             : Word(transcript, mark.First);
 
     private static string Excerpt(IEnumerable<RecordWord> words, Transcript transcript)
@@ -94,14 +94,17 @@ public static class EditWords
         return string.Join(' ', quoted.Take(Quoted)) + (quoted.Count > Quoted ? " …" : "");
     }
 
-    private static string Word(Transcript transcript, int number) =>
-        number >= 0 && number < transcript.Record.Count ? transcript.Record[number].Text
+    private static string Word(Transcript transcript, WordNumber number) =>
+        number.Value >= 0 && number.Value < transcript.Record.Count ? transcript.Record[number.Value].Text
         : transcript.Layers.Added.TryGetValue(number, out var added) ? added.Text
         : "?";
 
     // The word that it was put behind, which may itself have been added.
     private static string? Before(Transcript transcript, AddWord add) =>
-        transcript.PlaceOf(add.Number) is > 0 and var place ? Word(transcript, transcript.Words[place - 1].Number)
-        : add.After >= 0 ? Word(transcript, add.After)
+        WordBefore(transcript, add.Number) is { } before ? Word(transcript, before)
+        : add.After > WordNumber.BeforeFirst ? Word(transcript, add.After)
         : null;
+
+    private static WordNumber? WordBefore(Transcript transcript, WordNumber number) =>
+        transcript.PlaceOf(number) is { } place && place > TextPlace.First ? transcript.At(place - 1).Number : null;
 }

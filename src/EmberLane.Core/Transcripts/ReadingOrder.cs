@@ -8,10 +8,10 @@ namespace EmberLane.Core.Transcripts;
 internal sealed class ReadingOrder
 {
     private readonly IReadOnlyList<RecordWord> record;
-    private readonly ImmutableSortedDictionary<int, AddedWord> added;
+    private readonly ImmutableSortedDictionary<WordNumber, AddedWord> added;
     private readonly int[]? places;
 
-    private ReadingOrder(IReadOnlyList<RecordWord> record, ImmutableSortedDictionary<int, AddedWord> added)
+    private ReadingOrder(IReadOnlyList<RecordWord> record, ImmutableSortedDictionary<WordNumber, AddedWord> added)
     {
         (this.record, this.added) = (record, added);
         var beside = added
@@ -24,21 +24,21 @@ internal sealed class ReadingOrder
             Words = record;
             return;
         }
-        var words = new List<RecordWord>([.. beside[-1]]);
+        var words = new List<RecordWord>([.. beside[WordNumber.BeforeFirst]]);
         foreach (var word in record)
         {
             words.Add(word);
             words.AddRange(beside[word.Number]);
         }
-        places = new int[added.Keys.Last() + 1];
+        places = new int[added.Keys.Last().Next.Value];
         Array.Fill(places, -1);
         for (var i = 0; i < words.Count; i++)
         {
-            places[words[i].Number] = i;
+            places[words[i].Number.Value] = i;
             // A word that was split ends where its next part begins.
             if (
                 i + 1 < words.Count
-                && words[i + 1].Number >= record.Count
+                && words[i + 1].Number.Value >= record.Count
                 && words[i + 1].Range.In is var next
                 && next < words[i].Range.Out
                 && next >= words[i].Range.In
@@ -53,15 +53,16 @@ internal sealed class ReadingOrder
     public IReadOnlyList<RecordWord> Words { get; }
 
     /// <summary>Linear in the words.</summary>
-    public static ReadingOrder Of(IReadOnlyList<RecordWord> record, ImmutableSortedDictionary<int, AddedWord> added) => new(record, added);
+    public static ReadingOrder Of(IReadOnlyList<RecordWord> record, ImmutableSortedDictionary<WordNumber, AddedWord> added) =>
+        new(record, added);
 
-    public bool Is(IReadOnlyList<RecordWord> ofRecord, ImmutableSortedDictionary<int, AddedWord> withAdded) =>
+    public bool Is(IReadOnlyList<RecordWord> ofRecord, ImmutableSortedDictionary<WordNumber, AddedWord> withAdded) =>
         ReferenceEquals(record, ofRecord) && ReferenceEquals(added, withAdded);
 
     /// <summary>The place of the word with this number, or null when it is not read.</summary>
-    public int? PlaceOf(int number) =>
-        number < 0 || number >= (places?.Length ?? record.Count) ? null
-        : places is null ? number
-        : places[number] is >= 0 and var place ? place
+    public TextPlace? PlaceOf(WordNumber number) =>
+        number.Value < 0 || number.Value >= (places?.Length ?? record.Count) ? null
+        : places is null ? new TextPlace(number.Value)
+        : places[number.Value] is >= 0 and var place ? new TextPlace(place)
         : null;
 }

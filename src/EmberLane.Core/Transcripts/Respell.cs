@@ -26,9 +26,9 @@ public sealed class Respell
     private readonly List<TranscriptEdit> edits = [];
 
     /// <summary>Places behind which the gap holds missed words already, so that no others are put into the same time.</summary>
-    private readonly HashSet<int> filled = [];
+    private readonly HashSet<TextPlace> filled = [];
 
-    private int fresh;
+    private WordNumber fresh;
 
     private Respell(Transcript transcript, RecordWord opens) =>
         (this.transcript, this.opens, fresh) = (transcript, opens, transcript.FreshNumber());
@@ -38,17 +38,17 @@ public sealed class Respell
     /// the text is empty or too long, or the places do not exist. Cost grows with the heard times the typed words, of which there are at
     /// most some hundred.
     /// </summary>
-    public static TranscriptEdit? Over(Transcript transcript, int first, int last, string text)
+    public static TranscriptEdit? Over(Transcript transcript, TextPlace first, TextPlace last, string text)
     {
         var typed = Retype.Fit(text).Split(' ');
-        if (first < 0 || last >= transcript.Words.Count || last < first)
+        if (!transcript.Has(first) || !transcript.Has(last) || last < first)
         {
             throw new EditRefusedException("Select the words first.");
         }
         var units = transcript.Units(first, last);
         if (units.Count == 0)
         {
-            units = Single(transcript.Words.Skip(first).Take(last - first + 1));
+            units = Single(transcript.Between(first, last));
         }
         if (units.Count > MostWords)
         {
@@ -57,13 +57,13 @@ public sealed class Respell
         var respell = new Respell(transcript, units[0][0]);
         respell.Lay(units, typed);
         respell.edits.RemoveAll(e =>
-            e is Retype retype && transcript.TextOf(transcript.Words[transcript.PlaceOf(retype.Word)!.Value]) == retype.Text
+            e is Retype retype && transcript.TextOf(transcript.At(transcript.PlaceOf(retype.Word)!.Value)) == retype.Text
         );
         return respell.edits.Count == 0 ? null : new Together(respell.edits);
     }
 
     /// <summary>Several texts over several places, none overlapping another, as one edit; null when all read so already.</summary>
-    public static TranscriptEdit? All(Transcript transcript, IEnumerable<(int First, int Last, string Text)> texts)
+    public static TranscriptEdit? All(Transcript transcript, IEnumerable<(TextPlace First, TextPlace Last, string Text)> texts)
     {
         var edits = new List<TranscriptEdit>();
         // From behind, so that places stay true while words are added.
@@ -79,21 +79,21 @@ public sealed class Respell
     }
 
     /// <summary>
-    /// Words that were missed behind the word at a place, or before the first one at −1, by the voice of the word that they stand beside.
+    /// Words that were missed behind the word at a place, or before the first one, by the voice of the word that they stand beside.
     /// Without a gap there, that word gives some of its time.
     /// </summary>
-    public static TranscriptEdit Insert(Transcript transcript, int after, string text)
+    public static TranscriptEdit Insert(Transcript transcript, TextPlace after, string text)
     {
         var typed = Retype.Fit(text).Split(' ');
-        if (after < -1 || after >= transcript.Words.Count || transcript.Words.Count == 0)
+        if (after < TextPlace.BeforeFirst || after > transcript.Last || transcript.Words.Count == 0)
         {
             throw new EditRefusedException("Go to the word first that the missed one stands behind.");
         }
-        var beside = transcript.Words[Math.Max(0, after)];
+        var beside = transcript.At(after < TextPlace.First ? TextPlace.First : after);
         var respell = new Respell(transcript, beside);
         var ranges =
             respell.Gap(after, typed.Length, fromEnd: false) is { } gap ? Shared(gap, typed)
-            : after < 0 ? [.. typed.Select(_ => new SittingRange(beside.Range.In, beside.Range.In))]
+            : after < TextPlace.First ? [.. typed.Select(_ => new SittingRange(beside.Range.In, beside.Range.In))]
             : Shared(beside.Range, [transcript.TextOf(beside), .. typed])[1..];
         respell.Add(after, transcript.VoiceOf(beside), ranges, typed);
         return new Together(respell.edits);
@@ -236,12 +236,12 @@ public sealed class Respell
     }
 
     // The time between the word at a place and the next one, as far as so many words need it; null when they have no room there.
-    private SittingRange? Gap(int place, int words, bool fromEnd)
+    private SittingRange? Gap(TextPlace place, int words, bool fromEnd)
     {
         var most = Longest * words;
-        var next = place + 1 < transcript.Words.Count ? transcript.Words[place + 1].Range.In : transcript.Words[place].Range.Out + most;
+        var next = place < transcript.Last ? transcript.At(place + 1).Range.In : transcript.At(place).Range.Out + most;
         var from =
-            place >= 0 ? transcript.Words[place].Range.Out
+            transcript.Has(place) ? transcript.At(place).Range.Out
             : next.FromZero > most ? next - most
             : new SittingTime(next.FromZero < MediaTime.Zero ? next.FromZero : MediaTime.Zero);
         if (next - from < Shortest * words)
@@ -249,7 +249,7 @@ public sealed class Respell
             return null;
         }
         return next - from <= most ? new SittingRange(from, next)
-            : fromEnd || place < 0 ? new SittingRange(next - most, next)
+            : fromEnd || place < TextPlace.First ? new SittingRange(next - most, next)
             : new SittingRange(from, from + most);
     }
 
@@ -262,15 +262,19 @@ public sealed class Respell
         return [.. texts.Select(t => new SittingRange(At(before), At(before += t.Length)))];
     }
 
-    private void Add(int place, int voice, SittingRange[] ranges, string[] texts)
+    private void Add(TextPlace place, int voice, SittingRange[] ranges, string[] texts)
     {
         // Behind a word that was added itself, the record's word before both is the one to name.
-        while (place >= 0 && transcript.Words[place].Number >= transcript.Record.Count)
+        while (transcript.Has(place) && transcript.At(place).Number.Value >= transcript.Record.Count)
         {
             place--;
         }
-        var after = place < 0 ? -1 : transcript.Words[place].Number;
-        edits.AddRange(ranges.Zip(texts, (range, text) => new AddWord(fresh++, after, text, range, voice)));
+        var after = transcript.Has(place) ? transcript.At(place).Number : WordNumber.BeforeFirst;
+        foreach (var (range, text) in ranges.Zip(texts))
+        {
+            edits.Add(new AddWord(fresh, after, text, range, voice));
+            fresh = fresh.Next;
+        }
     }
 
     // A word that was one with the one before stands alone where it is typed alone.

@@ -11,7 +11,7 @@ public static class Spelling
     /// The words from one place to another, both included, in the next of: first letters capital, all capital, small. Which comes next is
     /// told by the first word that has letters; null where none has. Joined words are one.
     /// </summary>
-    public static TranscriptEdit? NextCase(Transcript transcript, int first, int last)
+    public static TranscriptEdit? NextCase(Transcript transcript, TextPlace first, TextPlace last)
     {
         var units = transcript.Units(first, last).Where(u => u.Any(w => transcript.TextOf(w).Any(char.IsLetter))).ToList();
         if (units.Count == 0)
@@ -38,13 +38,13 @@ public static class Spelling
     /// The next mark behind the word at a place, or behind the joined word that it is part of: stop, comma, question mark, none; another
     /// mark that stands there goes.
     /// </summary>
-    public static TranscriptEdit? NextMark(Transcript transcript, int place)
+    public static TranscriptEdit? NextMark(Transcript transcript, TextPlace place)
     {
-        while (place + 1 < transcript.Words.Count && transcript.IsJoined(transcript.Words[place + 1]))
+        while (place < transcript.Last && transcript.IsJoined(transcript.At(place + 1)))
         {
             place++;
         }
-        var word = transcript.Words[place];
+        var word = transcript.At(place);
         var text = transcript.TextOf(word);
         var bare = text.TrimEnd('.', ',', '?', '!', ';', ':');
         var mark = Marks[(Math.Max(0, Array.IndexOf(Marks, text[bare.Length..])) + 1) % Marks.Length];

@@ -5,31 +5,38 @@ namespace EmberLane.Core.Transcripts;
 
 /// <summary>
 /// A word of the record: what was recognised or imported, never changed. <see cref="Number"/> is its id for ever: its place in the record,
-/// counted from 0; words that people add have numbers behind the record's. Confidence is per mille, or null; the voice is a number within
-/// the transcript, and how sure it is is per mille, or null when nobody doubts it.
+/// counted from 0; words that people add have numbers behind the record's. Confidence is null when unknown; the voice is a number within
+/// the transcript, and how sure it is is null when nobody doubts it.
 /// </summary>
-public sealed record RecordWord(int Number, string Text, SittingRange Range, int? Confidence, int Voice, int? VoiceSure = null)
+public sealed record RecordWord(
+    WordNumber Number,
+    string Text,
+    SittingRange Range,
+    PerMille? Confidence,
+    int Voice,
+    PerMille? VoiceSure = null
+)
 {
     /// <summary>The moment between its start and its end, by which it belongs to a stretch or not.</summary>
     public SittingTime Middle => Range.In + new MediaTime(Range.Length.Units / 2);
 }
 
 /// <summary>What people decided about a record, kept apart from it: retyped words by number, names by voice.</summary>
-public sealed record Layers(ImmutableSortedDictionary<int, string> Retyped, ImmutableSortedDictionary<int, string> VoiceNames)
+public sealed record Layers(ImmutableSortedDictionary<WordNumber, string> Retyped, ImmutableSortedDictionary<int, string> VoiceNames)
 {
     /// <summary>Words that were given to another voice than the record's, by number.</summary>
-    public ImmutableSortedDictionary<int, int> Given { get; init; } = ImmutableSortedDictionary<int, int>.Empty;
+    public ImmutableSortedDictionary<WordNumber, int> Given { get; init; } = ImmutableSortedDictionary<WordNumber, int>.Empty;
 
     /// <summary>Words that were taken out of the text, by number; their sound stays.</summary>
-    public ImmutableSortedSet<int> Hidden { get; init; } = [];
+    public ImmutableSortedSet<WordNumber> Hidden { get; init; } = [];
 
     /// <summary>
     /// Words that are one word with the one before them, by number: nothing stands between the two, and each keeps its time.
     /// </summary>
-    public ImmutableSortedSet<int> Joined { get; init; } = [];
+    public ImmutableSortedSet<WordNumber> Joined { get; init; } = [];
 
     /// <summary>Words that were added to what was heard, by number, withdrawn ones too.</summary>
-    public ImmutableSortedDictionary<int, AddedWord> Added { get; init; } = ImmutableSortedDictionary<int, AddedWord>.Empty;
+    public ImmutableSortedDictionary<WordNumber, AddedWord> Added { get; init; } = ImmutableSortedDictionary<WordNumber, AddedWord>.Empty;
 
     /// <summary>The marks that lie over the text, by id: what is set aside, flags, what was found right. Bites are kept apart.</summary>
     public ImmutableSortedDictionary<long, Mark> Marks { get; init; } = ImmutableSortedDictionary<long, Mark>.Empty;
@@ -48,7 +55,8 @@ public sealed record Layers(ImmutableSortedDictionary<int, string> Retyped, Immu
         && Given.SequenceEqual(other.Given);
 
     /// <summary>Nobody has decided anything.</summary>
-    public static Layers None { get; } = new(ImmutableSortedDictionary<int, string>.Empty, ImmutableSortedDictionary<int, string>.Empty);
+    public static Layers None { get; } =
+        new(ImmutableSortedDictionary<WordNumber, string>.Empty, ImmutableSortedDictionary<int, string>.Empty);
 }
 
 /// <summary>
@@ -61,8 +69,8 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
 
     private MarkIndex? marked;
 
-    /// <summary>A word is doubtful below this confidence (per mille) while nobody has retyped it or found it right.</summary>
-    public const int DoubtBelow = 400;
+    /// <summary>A word is doubtful below this confidence while nobody has retyped it or found it right.</summary>
+    public static readonly PerMille DoubtBelow = new(400);
 
     /// <summary>
     /// The words in the order in which they are read: the record's and those that people added. A word that was split ends where its next
@@ -70,25 +78,41 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
     /// </summary>
     public IReadOnlyList<RecordWord> Words => Order.Words;
 
+    /// <summary>The place of the last word; before the first in a text without words.</summary>
+    public TextPlace Last => new(Words.Count - 1);
+
+    /// <summary>Whether a word is read at this place.</summary>
+    public bool Has(TextPlace place) => place >= TextPlace.First && place <= Last;
+
+    /// <summary>The word at a place. Throws <see cref="ArgumentOutOfRangeException"/> where there is none.</summary>
+    public RecordWord At(TextPlace place) => Words[place.Value];
+
+    /// <summary>The words from one place to another, both included, as far as they are there.</summary>
+    public IEnumerable<RecordWord> Between(TextPlace first, TextPlace last) =>
+        Words.Take(Math.Max(0, first.Value)..Math.Clamp(last.Value + 1, 0, Words.Count));
+
+    /// <summary>All words as they are read, joined ones as one, without those that were taken out of the text.</summary>
+    public IReadOnlyList<IReadOnlyList<RecordWord>> Units() => Units(TextPlace.First, Last);
+
     private ReadingOrder Order =>
         order is { } known && known.Is(Record, Layers.Added) ? known : order = ReadingOrder.Of(Record, Layers.Added);
 
     private MarkIndex Marked => marked is { } known && known.Is(Words, Layers.Marks) ? known : marked = new MarkIndex(this);
 
     /// <summary>The place of the word with this number among <see cref="Words"/>; null when there is none.</summary>
-    public int? PlaceOf(int number) => Order.PlaceOf(number);
+    public TextPlace? PlaceOf(WordNumber number) => Order.PlaceOf(number);
 
     /// <summary>
     /// The places of the first and last of these words, by number. Throws <see cref="EditRefusedException"/> when one is not there, or they
     /// are the wrong way round.
     /// </summary>
-    public (int First, int Last) PlacesOf(int firstNumber, int lastNumber) =>
+    public (TextPlace First, TextPlace Last) PlacesOf(WordNumber firstNumber, WordNumber lastNumber) =>
         PlaceOf(firstNumber) is { } first && PlaceOf(lastNumber) is { } last && first <= last
             ? (first, last)
             : throw new EditRefusedException("These words are not in the text as it is now. Select them again.");
 
     /// <summary>A number that no word has had.</summary>
-    public int FreshNumber() => Layers.Added.IsEmpty ? Record.Count : Layers.Added.Keys.Last() + 1;
+    public WordNumber FreshNumber() => Layers.Added.IsEmpty ? new(Record.Count) : Layers.Added.Keys.Last().Next;
 
     /// <summary>As a person retyped it, else as it was recognised.</summary>
     public string TextOf(RecordWord word) => Layers.Retyped.TryGetValue(word.Number, out var text) ? text : word.Text;
@@ -115,14 +139,13 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
         word.Confidence < DoubtBelow && !Layers.Retyped.ContainsKey(word.Number) && !IsSettled(word) && !IsHidden(word) && !IsAside(word);
 
     /// <summary>From the start of the word at one place to the latest end of it and those up to another, which is included.</summary>
-    public SittingRange RangeOf(int first, int last) =>
-        new(Words[first].Range.In, Words.Skip(first).Take(last - first + 1).Max(w => w.Range.Out));
+    public SittingRange RangeOf(TextPlace first, TextPlace last) => new(At(first).Range.In, Between(first, last).Max(w => w.Range.Out));
 
     /// <summary>Whose word it is: as a person gave it, else as the record says.</summary>
     public int VoiceOf(RecordWord word) => Layers.Given.TryGetValue(word.Number, out var voice) ? voice : word.Voice;
 
-    /// <summary>How sure it is whose word this is, per mille: quite, once a person gave it to a voice.</summary>
-    public int SureOf(RecordWord word) => Layers.Given.ContainsKey(word.Number) ? 1000 : word.VoiceSure ?? 1000;
+    /// <summary>How sure it is whose word this is: quite, once a person gave it to a voice.</summary>
+    public PerMille SureOf(RecordWord word) => Layers.Given.ContainsKey(word.Number) ? PerMille.All : word.VoiceSure ?? PerMille.All;
 
     /// <summary>The voices that speak, in the order in which they are first heard.</summary>
     public IReadOnlyList<int> Voices() => [.. Words.Select(VoiceOf).Distinct()];
@@ -140,8 +163,9 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
     /// </summary>
     public bool IsJoined(RecordWord word) =>
         Layers.Joined.Contains(word.Number)
-        && PlaceOf(word.Number) is > 0 and var place
-        && Words[place - 1] is var before
+        && PlaceOf(word.Number) is { } place
+        && place > TextPlace.First
+        && At(place - 1) is var before
         && !IsHidden(before)
         && VoiceOf(before) == VoiceOf(word);
 
@@ -149,29 +173,33 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
     /// The words as they are read from one place to another, both included: joined ones are one. Words taken out of the text are left out
     /// unless they are asked for; what is set aside is there unless it is not asked for.
     /// </summary>
-    public IReadOnlyList<IReadOnlyList<RecordWord>> Units(int first, int last, bool withHidden = false, bool withAside = true)
+    public IReadOnlyList<IReadOnlyList<RecordWord>> Units(TextPlace first, TextPlace last, bool withHidden = false, bool withAside = true)
     {
         var units = new List<List<RecordWord>>();
-        for (var i = Math.Max(0, first); i <= last && i < Words.Count; i++)
+        foreach (var word in Between(first, last))
         {
-            if ((IsHidden(Words[i]) && !withHidden) || (IsAside(Words[i]) && !withAside))
+            if ((IsHidden(word) && !withHidden) || (IsAside(word) && !withAside))
             {
                 continue;
             }
-            if (units.Count > 0 && IsJoined(Words[i]))
+            if (units.Count > 0 && IsJoined(word))
             {
-                units[^1].Add(Words[i]);
+                units[^1].Add(word);
             }
             else
             {
-                units.Add([Words[i]]);
+                units.Add([word]);
             }
         }
         return units;
     }
 
     /// <summary>What is said from one place to another, both included.</summary>
-    public string Said(int first, int last) => Said(Words.Skip(first).Take(last - first + 1).Where(w => !IsHidden(w)));
+    public string Said(TextPlace first, TextPlace last) => Said(Between(first, last).Where(w => !IsHidden(w)));
+
+    /// <summary>What is said from one place to another, both included, and in so many words before and behind.</summary>
+    public (string Before, string Said, string After) SaidAround(TextPlace first, TextPlace last, int words) =>
+        (Said(first - words, first - 1), Said(first, last), Said(last + 1, last + words));
 
     /// <summary>These words as they are read, in their order, with a blank between them unless they are joined.</summary>
     public string Said(IEnumerable<RecordWord> words) =>

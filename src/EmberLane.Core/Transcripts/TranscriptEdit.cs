@@ -33,14 +33,14 @@ public abstract record TranscriptEdit : IEdit<Transcript, TranscriptEdit>
     public static IEnumerable<string> Touches(TranscriptEdit edit, TranscriptEdit inverse) => edit.Touched().Concat(inverse.Touched());
 
     /// <summary>The word with this number. Throws <see cref="EditRefusedException"/> when it is not in the text.</summary>
-    protected static RecordWord WordOf(Transcript transcript, int number) =>
+    protected static RecordWord WordOf(Transcript transcript, WordNumber number) =>
         transcript.PlaceOf(number) is { } place
-            ? transcript.Words[place]
+            ? transcript.At(place)
             : throw new EditRefusedException("That word is not in this transcript.");
 }
 
 /// <summary>Gives a word another text; its time stays. Null gives back what the record says.</summary>
-public sealed record Retype(int Word, string? Text) : TranscriptEdit
+public sealed record Retype(WordNumber Word, string? Text) : TranscriptEdit
 {
     /// <summary>The longest text of one word, in characters.</summary>
     public const int LongestText = 200;
@@ -75,7 +75,7 @@ public sealed record Retype(int Word, string? Text) : TranscriptEdit
 /// <summary>
 /// Gives a word to a voice, which then says it for sure; also the one that it was heard in. Null gives it back to the record.
 /// </summary>
-public sealed record GiveWord(int Word, int? Voice) : TranscriptEdit
+public sealed record GiveWord(WordNumber Word, int? Voice) : TranscriptEdit
 {
     internal const int MostVoices = 500;
 
@@ -96,7 +96,7 @@ public sealed record GiveWord(int Word, int? Voice) : TranscriptEdit
 }
 
 /// <summary>Takes a word out of the text, or brings it back. Its sound and its time stay.</summary>
-public sealed record HideWord(int Word, bool Hidden) : TranscriptEdit
+public sealed record HideWord(WordNumber Word, bool Hidden) : TranscriptEdit
 {
     internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"hidden {Word}")];
 
@@ -116,18 +116,18 @@ public sealed record HideWord(int Word, bool Hidden) : TranscriptEdit
 }
 
 /// <summary>Makes a word one word with the one before it, or two again. Both keep their times and their places in the record.</summary>
-public sealed record JoinWord(int Word, bool Joined) : TranscriptEdit
+public sealed record JoinWord(WordNumber Word, bool Joined) : TranscriptEdit
 {
     internal override IEnumerable<string> Touched() => [FormattableString.Invariant($"joined {Word}")];
 
     /// <inheritdoc/>
     public override (Layers Layers, TranscriptEdit Inverse) Apply(Transcript transcript)
     {
-        if (transcript.PlaceOf(Word) is not (> 0 and var place))
+        if (transcript.PlaceOf(Word) is not { } place || place == TextPlace.First)
         {
             throw new EditRefusedException("There is no word before this one to join it with.");
         }
-        if (Joined && transcript.VoiceOf(transcript.Words[place]) != transcript.VoiceOf(transcript.Words[place - 1]))
+        if (Joined && transcript.VoiceOf(transcript.At(place)) != transcript.VoiceOf(transcript.At(place - 1)))
         {
             throw new EditRefusedException("Two people say these words; one word has one voice.");
         }

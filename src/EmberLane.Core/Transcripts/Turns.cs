@@ -1,13 +1,13 @@
 namespace EmberLane.Core.Transcripts;
 
 /// <summary>
-/// An unbroken stretch of one speaker's words: the numbers of its first and last word. A turn that goes on after a paragraph break is
-/// marked so. How sure the voice is, per mille, is the mean over its words.
+/// An unbroken stretch of one speaker's words: the places of its first and last word. A turn that goes on after a paragraph break is
+/// marked so. How sure the voice is is the mean over its words.
 /// </summary>
-public sealed record Turn(int Voice, int First, int Last, bool GoesOn, int Sure = 1000)
+public sealed record Turn(int Voice, TextPlace First, TextPlace Last, bool GoesOn, PerMille Sure)
 {
     /// <summary>Below this a turn's voice is worth a look.</summary>
-    public const int UnsureBelow = 750;
+    public static readonly PerMille UnsureBelow = new(750);
 
     /// <summary>Whether it is doubtful whose turn it is.</summary>
     public bool IsUnsure => Sure < UnsureBelow;
@@ -42,10 +42,10 @@ public static class Turns
                 turns.Add(
                     new Turn(
                         transcript.VoiceOf(words[first]),
-                        first,
-                        i - 1,
+                        new TextPlace(first),
+                        new TextPlace(i - 1),
                         goesOn,
-                        (int)words.Skip(first).Take(i - first).Average(transcript.SureOf)
+                        new PerMille((int)words.Take(first..i).Average(w => transcript.SureOf(w).Value))
                     )
                 );
                 goesOn = paragraph;

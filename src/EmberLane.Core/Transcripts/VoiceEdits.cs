@@ -7,16 +7,16 @@ public static class VoiceEdits
     /// Gives the words from one place to another, both included, to a voice; a voice that did not speak before may be
     /// <see cref="Transcript.FreshVoice"/>, named at once when a name is given.
     /// </summary>
-    public static TranscriptEdit Give(Transcript transcript, int first, int last, int voice, string? name)
+    public static TranscriptEdit Give(Transcript transcript, TextPlace first, TextPlace last, int voice, string? name)
     {
-        if (first < 0 || last >= transcript.Words.Count || last < first)
+        if (!transcript.Has(first) || !transcript.Has(last) || last < first)
         {
             throw new EditRefusedException("Select the words first.");
         }
-        var edits = Enumerable
-            .Range(first, last - first + 1)
-            .Where(w => transcript.VoiceOf(transcript.Words[w]) != voice || transcript.SureOf(transcript.Words[w]) < 1000)
-            .Select(w => (TranscriptEdit)new GiveWord(transcript.Words[w].Number, voice))
+        var edits = transcript
+            .Between(first, last)
+            .Where(w => transcript.VoiceOf(w) != voice || transcript.SureOf(w) < PerMille.All)
+            .Select(w => (TranscriptEdit)new GiveWord(w.Number, voice))
             .ToList();
         if (edits.Count == 0)
         {
@@ -29,14 +29,13 @@ public static class VoiceEdits
     /// Says that the words from one place to another, both included, are those of the voices that they stand with; null when nobody doubts
     /// it.
     /// </summary>
-    public static TranscriptEdit? Confirm(Transcript transcript, int first, int last)
+    public static TranscriptEdit? Confirm(Transcript transcript, TextPlace first, TextPlace last)
     {
         List<TranscriptEdit> edits =
         [
             .. transcript
-                .Words.Skip(first)
-                .Take(last - first + 1)
-                .Where(w => transcript.SureOf(w) < 1000)
+                .Between(first, last)
+                .Where(w => transcript.SureOf(w) < PerMille.All)
                 .Select(w => new GiveWord(w.Number, transcript.VoiceOf(w))),
         ];
         return edits.Count == 0 ? null : new Together(edits);

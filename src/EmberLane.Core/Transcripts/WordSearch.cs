@@ -1,7 +1,7 @@
 namespace EmberLane.Core.Transcripts;
 
 /// <summary>Where something is said: the places of its first and last word.</summary>
-public readonly record struct Found(int First, int Last);
+public readonly record struct Found(TextPlace First, TextPlace Last);
 
 /// <summary>Finds words in a transcript as it is read, and replaces them.</summary>
 public static class WordSearch
@@ -13,7 +13,7 @@ public static class WordSearch
     public static IReadOnlyList<Found> Find(Transcript transcript, string asked, bool whole, bool matchCase)
     {
         var wanted = TypedText.OneLine(asked).Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        var units = transcript.Units(0, transcript.Words.Count - 1);
+        var units = transcript.Units();
         var texts = units.Select(u => u.Count == 1 ? transcript.TextOf(u[0]) : transcript.Said(u)).ToList();
         var how = matchCase ? StringComparison.Ordinal : StringComparison.OrdinalIgnoreCase;
         var found = new List<Found>();
@@ -48,7 +48,7 @@ public static class WordSearch
         string by,
         bool whole,
         bool matchCase,
-        IReadOnlyCollection<int> firstNumbers
+        IReadOnlyCollection<WordNumber> firstNumbers
     )
     {
         string from = TypedText.OneLine(asked),
@@ -59,7 +59,7 @@ public static class WordSearch
                 $"Type what shall stand there, at most {Retype.LongestText} characters. To take words out of the text, select them."
             );
         }
-        var places = Find(transcript, from, whole, matchCase).Where(f => firstNumbers.Contains(transcript.Words[f.First].Number)).ToList();
+        var places = Find(transcript, from, whole, matchCase).Where(f => firstNumbers.Contains(transcript.At(f.First).Number)).ToList();
         if (places.Count == 0 || places.Count != firstNumbers.Distinct().Count())
         {
             throw new EditRefusedException("Some of these places have changed meanwhile. Look again.");

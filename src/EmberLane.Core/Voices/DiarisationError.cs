@@ -18,13 +18,13 @@ public sealed record DiarisationError(long Speech, long Missed, long False, long
     /// </summary>
     public static DiarisationError Between(IReadOnlyList<Spoken> truth, IReadOnlyList<Spoken> found, int collar)
     {
-        var steps = truth.Concat(found).Select(s => s.End).DefaultIfEmpty(0).Max();
+        var steps = truth.Concat(found).Select(s => s.End.Value).DefaultIfEmpty(0).Max();
         bool[][] real = Rows(truth, steps),
             heard = Rows(found, steps);
         ArgumentOutOfRangeException.ThrowIfGreaterThan(real.Length, MostVoices, nameof(truth));
         var counted = new bool[steps];
         Array.Fill(counted, true);
-        foreach (var edge in truth.SelectMany(s => new[] { s.First, s.End }))
+        foreach (var edge in truth.SelectMany(s => new[] { s.First.Value, s.End.Value }))
         {
             int from = Math.Clamp(edge - collar, 0, steps),
                 to = Math.Clamp(edge + collar, 0, steps);
@@ -84,7 +84,7 @@ public sealed record DiarisationError(long Speech, long Missed, long False, long
                     var row = new bool[steps];
                     foreach (var s in g)
                     {
-                        row.AsSpan(s.First, s.End - s.First).Fill(true);
+                        row.AsSpan(s.First.Value, s.End - s.First).Fill(true);
                     }
                     return row;
                 }),

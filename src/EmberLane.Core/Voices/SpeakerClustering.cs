@@ -1,3 +1,5 @@
+using EmberLane.Core.Speech;
+
 namespace EmberLane.Core.Voices;
 
 /// <summary>
@@ -64,7 +66,7 @@ public static class SpeakerClustering
             [
                 .. speech
                     .SelectMany(Cut)
-                    .Where(p => p.End - p.First >= Telling)
+                    .Where(p => p.Count >= Telling)
                     .DefaultIfEmpty(speech[0])
                     .Select(p => Shape(sounds, [p]).Settle(all)),
             ],
@@ -106,28 +108,20 @@ public static class SpeakerClustering
         return i => loud[i] >= threshold;
     }
 
-    private static IEnumerable<(int First, int End)> Cut((int First, int End) stretch)
+    private static IEnumerable<StepRange> Cut(StepRange stretch)
     {
-        var parts = Math.Max(1, (int)Math.Round((double)(stretch.End - stretch.First) / Piece));
+        var parts = Math.Max(1, (int)Math.Round((double)stretch.Count / Piece));
         return Enumerable
             .Range(0, parts)
-            .Select(p =>
-                (
-                    stretch.First + ((stretch.End - stretch.First) * p / parts),
-                    stretch.First + ((stretch.End - stretch.First) * (p + 1) / parts)
-                )
-            );
+            .Select(p => new StepRange(stretch.First + (stretch.Count * p / parts), stretch.First + (stretch.Count * (p + 1) / parts)));
     }
 
-    private static VoiceShape Shape(IReadOnlyList<float[]> sounds, IReadOnlyList<(int First, int End)> where)
+    private static VoiceShape Shape(IReadOnlyList<float[]> sounds, IReadOnlyList<StepRange> where)
     {
         var shape = new VoiceShape();
-        foreach (var (first, end) in where)
+        foreach (var step in where.SelectMany(w => w.Steps))
         {
-            for (var i = first; i < end; i++)
-            {
-                shape.Add(sounds[i]);
-            }
+            shape.Add(sounds[step]);
         }
         return shape;
     }
@@ -201,26 +195,21 @@ public static class SpeakerClustering
             ) - (Weight * 0.5 * Numbers * Math.Log(both.Count));
     }
 
-    private static List<float[]> Rows(
-        IReadOnlyList<float[]> sounds,
-        IReadOnlyList<(int First, int End)> speech,
-        List<VoiceShape> groups,
-        int steps
-    )
+    private static List<float[]> Rows(IReadOnlyList<float[]> sounds, IReadOnlyList<StepRange> speech, List<VoiceShape> groups, int steps)
     {
         var rows = groups.Select(_ => new float[steps]).ToList();
         Parallel.ForEach(
             speech,
             stretch =>
             {
-                var length = stretch.End - stretch.First;
+                var (first, length) = (stretch.First.Value, stretch.Count);
                 var sums = groups
                     .Select(g =>
                     {
                         var running = new double[length + 1];
                         for (var i = 0; i < length; i++)
                         {
-                            running[i + 1] = running[i] + g.Fits(sounds[stretch.First + i]);
+                            running[i + 1] = running[i] + g.Fits(sounds[first + i]);
                         }
                         return running;
                     })
@@ -238,7 +227,7 @@ public static class SpeakerClustering
                     var total = fits.Sum(f => Math.Exp(f - most));
                     for (var v = 0; v < fits.Length; v++)
                     {
-                        rows[v][stretch.First + i] = (float)(Math.Exp(fits[v] - most) / total);
+                        rows[v][first + i] = (float)(Math.Exp(fits[v] - most) / total);
                     }
                 }
             }

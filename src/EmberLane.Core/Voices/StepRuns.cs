@@ -1,11 +1,13 @@
+using EmberLane.Core.Speech;
+
 namespace EmberLane.Core.Voices;
 
-/// <summary>Runs of steps in which something holds, ends exclusive, in order and apart.</summary>
-internal readonly record struct StepRuns(IReadOnlyList<(int First, int End)> Runs)
+/// <summary>Runs of steps in which something holds, in order and apart.</summary>
+internal readonly record struct StepRuns(IReadOnlyList<StepRange> Runs)
 {
     public static StepRuns Of(int steps, Func<int, bool> holds)
     {
-        var runs = new List<(int, int)>();
+        var runs = new List<StepRange>();
         var first = -1;
         for (var i = 0; i <= steps; i++)
         {
@@ -16,7 +18,7 @@ internal readonly record struct StepRuns(IReadOnlyList<(int First, int End)> Run
             }
             else if (!held && first >= 0)
             {
-                runs.Add((first, i));
+                runs.Add(StepRange.Of(first, i));
                 first = -1;
             }
         }
@@ -26,12 +28,12 @@ internal readonly record struct StepRuns(IReadOnlyList<(int First, int End)> Run
     /// <summary>With gaps of at most so many steps filled.</summary>
     public StepRuns Joined(int gap)
     {
-        var joined = new List<(int First, int End)>();
+        var joined = new List<StepRange>();
         foreach (var run in Runs)
         {
             if (joined.Count > 0 && run.First - joined[^1].End <= gap)
             {
-                joined[^1] = (joined[^1].First, run.End);
+                joined[^1] = joined[^1] with { End = run.End };
             }
             else
             {
@@ -42,7 +44,7 @@ internal readonly record struct StepRuns(IReadOnlyList<(int First, int End)> Run
     }
 
     /// <summary>Without runs shorter than so many steps.</summary>
-    public StepRuns AtLeast(int steps) => new([.. Runs.Where(r => r.End - r.First >= steps)]);
+    public StepRuns AtLeast(int steps) => new([.. Runs.Where(r => r.Count >= steps)]);
 
-    public IEnumerable<T> Select<T>(Func<(int First, int End), T> what) => Runs.Select(what);
+    public IEnumerable<T> Select<T>(Func<StepRange, T> what) => Runs.Select(what);
 }

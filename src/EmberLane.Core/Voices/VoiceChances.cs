@@ -1,3 +1,5 @@
+using EmberLane.Core.Speech;
+
 namespace EmberLane.Core.Voices;
 
 /// <summary>
@@ -35,5 +37,5 @@ public sealed record VoiceChances(IReadOnlyList<string> Labels, IReadOnlyList<fl
         ];
 }
 
-/// <summary>A stretch in which a voice is heard, in 10 ms steps, the end exclusive.</summary>
-public readonly record struct Spoken(int Voice, int First, int End);
+/// <summary>A stretch in which a voice is heard, the end exclusive.</summary>
+public readonly record struct Spoken(int Voice, Step First, Step End);

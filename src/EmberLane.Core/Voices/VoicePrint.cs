@@ -1,3 +1,4 @@
+using EmberLane.Core.Speech;
 using MathNet.Numerics.LinearAlgebra;
 using MathNet.Numerics.LinearAlgebra.Double;
 
@@ -22,13 +23,10 @@ public sealed record VoicePrint(int Steps, IReadOnlyList<float> Covariances, flo
     private const double TimbreUnlike = 0.5,
         PitchUnlike = 6;
 
-    /// <summary>Of the steps in these stretches (ends exclusive); null when there are fewer than a second.</summary>
-    public static VoicePrint? Of(IReadOnlyList<float[]> sounds, IReadOnlyList<float> pitches, IReadOnlyList<(int First, int End)> stretches)
+    /// <summary>Of the steps in these stretches; null when there are fewer than a second.</summary>
+    public static VoicePrint? Of(IReadOnlyList<float[]> sounds, IReadOnlyList<float> pitches, IReadOnlyList<StepRange> stretches)
     {
-        var steps = stretches
-            .SelectMany(s => Enumerable.Range(s.First, Math.Max(0, s.End - s.First)))
-            .Where(s => s >= 0 && s < sounds.Count)
-            .ToList();
+        var steps = stretches.SelectMany(s => s.Steps).Where(s => s >= 0 && s < sounds.Count).ToList();
         if (steps.Count < Telling / 10)
         {
             return null;

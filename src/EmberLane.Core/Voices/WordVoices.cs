@@ -1,7 +1,9 @@
+using EmberLane.Core.Speech;
+
 namespace EmberLane.Core.Voices;
 
-/// <summary>Whose a word is: the voice's row, or −1 when nobody is known to speak anywhere, and how sure that is, per mille.</summary>
-public readonly record struct WordVoice(int Voice, int Sure);
+/// <summary>Whose a word is: the voice's row, or −1 when nobody is known to speak anywhere, and how sure that is.</summary>
+public readonly record struct WordVoice(int Voice, PerMille Sure);
 
 /// <summary>
 /// Gives words to voices: each word by how likely each voice speaks while it is said, with its neighbours' say, since a voice seldom
@@ -19,15 +21,15 @@ public static class WordVoices
     private const double Least = 0.04;
 
     /// <summary>
-    /// Words as ranges of 10 ms steps, end exclusive, in order of their starts. Linear in the words times the square of the voices.
+    /// Words as ranges of steps, in order of their starts. Linear in the words times the square of the voices.
     /// </summary>
-    public static IReadOnlyList<WordVoice> Give(VoiceChances chances, IReadOnlyList<(int First, int End)> words)
+    public static IReadOnlyList<WordVoice> Give(VoiceChances chances, IReadOnlyList<StepRange> words)
     {
         int voices = chances.Rows.Count,
             count = words.Count;
         if (voices == 0 || count == 0)
         {
-            return [.. words.Select(_ => new WordVoice(-1, 0))];
+            return [.. words.Select(_ => new WordVoice(-1, PerMille.None))];
         }
         var fits = words.Select(w => Fits(chances, w)).ToArray();
         double[][] forward = Along(Enumerable.Range(0, count)),
@@ -41,7 +43,7 @@ public static class WordVoices
                     // Both ways hold the word's own fit; it counts once.
                     var joint = Enumerable.Range(0, voices).Select(v => forward[i][v] * backward[i][v] / fits[i][v]).ToArray();
                     var best = Array.IndexOf(joint, joint.Max());
-                    return new WordVoice(best, (int)Math.Round(1000 * joint[best] / joint.Sum()));
+                    return new WordVoice(best, PerMille.OfShare(joint[best] / joint.Sum()));
                 }),
         ];
 
@@ -77,10 +79,10 @@ public static class WordVoices
         }
     }
 
-    private static double[] Fits(VoiceChances chances, (int First, int End) word)
+    private static double[] Fits(VoiceChances chances, StepRange word)
     {
-        int from = Math.Clamp(word.First, 0, chances.Steps),
-            to = Math.Clamp(Math.Max(word.End, word.First + 1), from, chances.Steps);
+        int from = Math.Clamp(word.First.Value, 0, chances.Steps),
+            to = Math.Clamp(Math.Max(word.End.Value, word.First.Value + 1), from, chances.Steps);
         var means = chances
             .Rows.Select(r =>
             {

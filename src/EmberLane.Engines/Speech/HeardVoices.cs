@@ -27,7 +27,7 @@ public static class HeardVoices
         }
         var given = WordVoices.Give(
             chances,
-            [.. words.Select(w => ((int)w.Range.In.FromZero.ToSamplesFloor(100), (int)w.Range.Out.FromZero.ToSamplesFloor(100)))]
+            [.. words.Select(w => new StepRange(Step.At(w.Range.In.FromZero), Step.At(w.Range.Out.FromZero)))]
         );
         return [.. words.Select((w, i) => w with { Voice = chances.Labels[given[i].Voice], VoiceSure = given[i].Sure })];
     }
@@ -41,13 +41,10 @@ public static class HeardVoices
     }
 
     /// <summary>
-    /// What each voice sounds like in the stretches that it says, in steps of 10 ms of the sound at <paramref name="pcmPath"/> (16 kHz,
-    /// ends exclusive); one without steps where that is too little to tell.
+    /// What each voice sounds like in the stretches that it says, in steps of the sound at <paramref name="pcmPath"/> (16 kHz); one
+    /// without steps where that is too little to tell.
     /// </summary>
-    public static IReadOnlyDictionary<int, VoicePrint> Prints(
-        string pcmPath,
-        IReadOnlyDictionary<int, IReadOnlyList<(int First, int End)>> said
-    )
+    public static IReadOnlyDictionary<int, VoicePrint> Prints(string pcmPath, IReadOnlyDictionary<int, IReadOnlyList<StepRange>> said)
     {
         var sounds = new Mfcc();
         var pitch = new PitchTracker();

@@ -8,7 +8,7 @@ namespace EmberLane.Engines.Speech;
 /// </summary>
 public sealed class PocketSphinx(string program = "pocketsphinx_batch") : IRecogniser
 {
-    private const int StepSamples = SilenceSegmenter.SampleRate / 100;
+    private const int StepSamples = SilenceSegmenter.SampleRate / Step.PerSecond;
 
     /// <inheritdoc/>
     public bool TakesPieces => true;
@@ -43,11 +43,11 @@ public sealed class PocketSphinx(string program = "pocketsphinx_batch") : IRecog
         Directory.CreateDirectory(folder);
         try
         {
-            foreach (var (first, end) in utterances)
+            foreach (var utterance in utterances)
             {
                 await PcmFile.WriteAsync(
-                    Path.Combine(folder, Name(first) + ".raw"),
-                    samples.AsMemory((first * StepSamples)..Math.Min(samples.Length, end * StepSamples)),
+                    Path.Combine(folder, Name(utterance.First) + ".raw"),
+                    samples.AsMemory((utterance.First.Value * StepSamples)..Math.Min(samples.Length, utterance.End.Value * StepSamples)),
                     cancel
                 );
             }
@@ -108,15 +108,15 @@ public sealed class PocketSphinx(string program = "pocketsphinx_batch") : IRecog
         }
         var variant = word.IndexOf('(', StringComparison.Ordinal);
         var text = variant > 0 ? word[..variant] : word;
-        var at = new SourceTime(MediaTime.FromSecondsRounded((first / 100m) + start));
+        var at = new SourceTime(new Step(first).FromStart + MediaTime.FromSecondsRounded(start));
         return new RecognisedWord(
             text == "i" || text.StartsWith("i'", StringComparison.Ordinal) ? "I" + text[1..] : text,
             new SourceRange(at, at + MediaTime.FromSecondsRounded(lasts)),
-            (int)Math.Min(1000, decimal.Round(probability * 1000))
+            PerMille.OfShare((double)probability)
         );
     }
 
-    private static string Name(int firstStep) => string.Create(CultureInfo.InvariantCulture, $"u{firstStep:D6}");
+    private static string Name(Step first) => string.Create(CultureInfo.InvariantCulture, $"u{first.Value:D6}");
 
     private static bool Decimal(string text, out decimal value) =>
         decimal.TryParse(text, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out value);

@@ -56,8 +56,8 @@ public sealed class SimulatedService(string footageFolder, TimeSpan delay, int s
         var range = new SourceRange(At(word, "s"), At(word, "e"));
         var misheard = Mishearings.GetValueOrDefault(WordErrorRate.Plain(text));
         return misheard is not null && random.Next(3) == 0
-            ? new RecognisedWord(misheard, range, 150 + random.Next(200))
-            : new RecognisedWord(text, range, 700 + random.Next(300));
+            ? new RecognisedWord(misheard, range, new PerMille(150 + random.Next(200)))
+            : new RecognisedWord(text, range, new PerMille(700 + random.Next(300)));
     }
 
     private static SourceTime At(JsonElement word, string name) => new(MediaTime.FromSecondsRounded(word.GetProperty(name).GetDecimal()));

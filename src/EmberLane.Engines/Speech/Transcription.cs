@@ -3,7 +3,7 @@ using EmberLane.Core.Speech;
 namespace EmberLane.Engines.Speech;
 
 /// <summary>A piece that has been recognised, with its words on the clock of the whole sound.</summary>
-public sealed record DonePiece(SoundPiece Piece, IReadOnlyList<RecognisedWord> Words);
+public sealed record DonePiece(StepRange Piece, IReadOnlyList<RecognisedWord> Words);
 
 /// <summary>Recognises a whole sound: cut at quiet places, pieces on all cores, words put back on one clock.</summary>
 public sealed class Transcription(IRecogniser recogniser, int workers, string language = "en")
@@ -15,7 +15,7 @@ public sealed class Transcription(IRecogniser recogniser, int workers, string la
     private const int Shortest = 2_000,
         Longest = 4_000;
 
-    private const int StepSamples = SilenceSegmenter.SampleRate / 100;
+    private const int StepSamples = SilenceSegmenter.SampleRate / Step.PerSecond;
 
     /// <summary>
     /// Recognises the 16 kHz raw sound in <paramref name="pcmPath"/>. Pieces in <paramref name="done"/> from an earlier, interrupted run
@@ -25,7 +25,7 @@ public sealed class Transcription(IRecogniser recogniser, int workers, string la
     public async Task<IReadOnlyList<RecognisedWord>> RunAsync(
         string pcmPath,
         string title,
-        IReadOnlyDictionary<SoundPiece, IReadOnlyList<RecognisedWord>> done,
+        IReadOnlyDictionary<StepRange, IReadOnlyList<RecognisedWord>> done,
         Func<DonePiece, Task> onPiece,
         CancellationToken cancel
     )
@@ -34,7 +34,7 @@ public sealed class Transcription(IRecogniser recogniser, int workers, string la
         var results = new IReadOnlyList<RecognisedWord>[pieces.Count];
         using var gate = new SemaphoreSlim(1, 1);
         // Longest first, so that no core is left with a long piece at the end.
-        var order = Enumerable.Range(0, pieces.Count).OrderByDescending(i => pieces[i].Steps);
+        var order = Enumerable.Range(0, pieces.Count).OrderByDescending(i => pieces[i].Count);
         await Parallel.ForEachAsync(
             order,
             new ParallelOptions { MaxDegreeOfParallelism = workers, CancellationToken = cancel },
@@ -55,21 +55,19 @@ public sealed class Transcription(IRecogniser recogniser, int workers, string la
         return [.. results.SelectMany(w => w)];
     }
 
-    private List<SoundPiece> Plan(string pcmPath)
+    private IReadOnlyList<StepRange> Plan(string pcmPath)
     {
         var energy = PcmFile.Energy(pcmPath);
-        return recogniser.TakesPieces
-            ? [.. SilenceSegmenter.Plan(energy, Shortest, Longest).Select(p => new SoundPiece(p.First, p.End))]
-            : [new SoundPiece(0, energy.Length)];
+        return recogniser.TakesPieces ? SilenceSegmenter.Plan(energy, Shortest, Longest) : [StepRange.Of(0, energy.Length)];
     }
 
-    private async Task<IReadOnlyList<RecognisedWord>> PieceAsync(string pcmPath, SoundPiece piece, string title, CancellationToken cancel)
+    private async Task<IReadOnlyList<RecognisedWord>> PieceAsync(string pcmPath, StepRange piece, string title, CancellationToken cancel)
     {
         var wav = FormattableString.Invariant($"{pcmPath}.{Guid.NewGuid():N}.wav");
         try
         {
-            await PcmFile.WriteWavAsync(pcmPath, (long)piece.First * StepSamples, (long)piece.End * StepSamples, wav, cancel);
-            var offset = MediaTime.FromSamples((long)piece.First * StepSamples, SilenceSegmenter.SampleRate);
+            await PcmFile.WriteWavAsync(pcmPath, (long)piece.First.Value * StepSamples, (long)piece.End.Value * StepSamples, wav, cancel);
+            var offset = piece.First.FromStart;
             var words = await recogniser.RecogniseAsync(wav, title, language, cancel);
             return [.. words.Select(w => w with { Range = new SourceRange(w.Range.In + offset, w.Range.Out + offset) })];
         }

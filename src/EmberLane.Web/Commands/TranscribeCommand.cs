@@ -96,7 +96,7 @@ internal static class TranscribeCommand
         var words = await new Transcription(recogniser, Environment.ProcessorCount).RunAsync(
             pcm,
             "",
-            new Dictionary<SoundPiece, IReadOnlyList<RecognisedWord>>(),
+            new Dictionary<StepRange, IReadOnlyList<RecognisedWord>>(),
             piece =>
             {
                 heard += piece.Piece.Length;

@@ -22,7 +22,7 @@ public abstract record SpeechPiece
     public sealed record Pause(MediaTime Length) : SpeechPiece;
 
     /// <summary>A flag before the word with this number.</summary>
-    public sealed record Flagged(int Word, Mark Flag) : SpeechPiece;
+    public sealed record Flagged(WordNumber Word, Mark Flag) : SpeechPiece;
 }
 
 /// <summary>The words of a turn as the page needs them: their text in pieces, and beside it a compact list of times.</summary>
@@ -40,11 +40,11 @@ public static class WordTimes
         var text = new StringBuilder();
         var times = new StringBuilder();
         long before = 0;
-        var follows = transcript.Words[turn.First].Number;
-        (int Place, MarkKind Kind)? asideFrom = null;
+        var follows = transcript.At(turn.First).Number;
+        (TextPlace Place, MarkKind Kind)? asideFrom = null;
         for (var i = turn.First; i <= turn.Last; i++)
         {
-            var word = transcript.Words[i];
+            var word = transcript.At(i);
             var aside = transcript.AsideBy(word);
             var said = transcript.IsHidden(word) ? "·" : transcript.TextOf(word);
             long start = word.Range.In.FromZero.ToMillisecondsRounded(),
@@ -68,13 +68,13 @@ public static class WordTimes
             {
                 times.Append(CultureInfo.InvariantCulture, $"#{word.Number}");
             }
-            follows = word.Number + 1;
+            follows = word.Number.Next;
             before = start;
         }
         Close(turn.Last);
         return (pieces, times.ToString());
 
-        void Close(int last)
+        void Close(TextPlace last)
         {
             if (text.Length > 0)
             {
@@ -82,8 +82,8 @@ public static class WordTimes
                     asideFrom is var (from, kind)
                         ? new SpeechPiece.Aside(
                             kind,
-                            last - from + 1,
-                            transcript.Words[last].Range.Out - transcript.Words[from].Range.In,
+                            TextPlace.Count(from, last),
+                            transcript.At(last).Range.Out - transcript.At(from).Range.In,
                             text.ToString()
                         )
                         : new SpeechPiece.Words(text.ToString())
@@ -93,10 +93,15 @@ public static class WordTimes
         }
 
         // A pause and a flag before a word; within what is set aside a pause is not shown, and a flag stands before it.
-        void Marks(int place, RecordWord word)
+        void Marks(TextPlace place, RecordWord word)
         {
             var within = asideFrom is var (from, _) && place > from;
-            if (!within && place > 0 && word.Range.In - transcript.Words[place - 1].Range.Out is var pause && PauseLengths.IsShown(pause))
+            if (
+                !within
+                && place > TextPlace.First
+                && word.Range.In - transcript.At(place - 1).Range.Out is var pause
+                && PauseLengths.IsShown(pause)
+            )
             {
                 Close(place - 1);
                 pieces.Add(new SpeechPiece.Pause(pause));

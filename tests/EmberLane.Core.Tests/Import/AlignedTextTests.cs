@@ -97,7 +97,7 @@ public sealed class AlignedTextTests
     {
         var laid = AlignedText.Lay(Typed("We cross at Tern Hollow every day"), Heard("we cross at turn hollow day"));
         Assert.Equal([0, 500, 1000, 1500, 2000, 2400, 2500], laid.Words.Select(w => w.Range.In.FromZero.ToMillisecondsRounded()));
-        Assert.Equal([950, 950, 950, 800, 950, 200, 950], laid.Words.Select(w => w.Sure));
+        Assert.Equal([950, 950, 950, 800, 950, 200, 950], laid.Words.Select(w => w.Sure.Value));
         Assert.Equal(85, laid.HeardPercent);
         Assert.Empty(laid.Misfits);
     }
@@ -149,7 +149,7 @@ public sealed class AlignedTextTests
                 .Select(
                     (w, i) =>
                         new RecordWord(
-                            i,
+                            new(i),
                             w,
                             new SittingRange(
                                 new SittingTime(MediaTime.FromMilliseconds(i * 500L)),

@@ -148,7 +148,11 @@ public sealed class NewTextTests
         var heard = Heard("we um cross at tern hollow today");
         heard = heard with
         {
-            Layers = new Together([new JoinWord(5, true), new HideWord(1, true), new NameVoice(heard.VoiceOf(heard.Words[0]), "Maren")])
+            Layers = new Together([
+                new JoinWord(new(5), true),
+                new HideWord(new(1), true),
+                new NameVoice(heard.VoiceOf(heard.Words[0]), "Maren"),
+            ])
                 .Apply(heard)
                 .Layers,
         };
@@ -165,7 +169,7 @@ public sealed class NewTextTests
         var flag = Assert.Single(Flags(shorter));
         Assert.Equal(
             (5, MarkKind.LookAgain, "8 words were heard here that this text does not have: every single day when the water lets us"),
-            (flag.First, flag.Kind, flag.Note)
+            (flag.First.Value, flag.Kind, flag.Note)
         );
         var longer = NewText.Of(
             TextFiles.Read(
@@ -177,7 +181,7 @@ public sealed class NewTextTests
             End,
             []
         );
-        var typed = Flags(longer).Single(f => f.First == 5);
+        var typed = Flags(longer).Single(f => f.First.Value == 5);
         Assert.StartsWith("20 words of this text were not heard here: whatever", typed.Note, StringComparison.Ordinal);
         Assert.Equal(Mark.LongestNote, typed.Note.Length);
         Assert.Empty(
@@ -220,9 +224,9 @@ public sealed class NewTextTests
     public void A_bite_finds_its_words_in_another_text_by_its_time_and_none_where_nothing_is_said()
     {
         var text = Heard("one two three four five");
-        var bite = Bite.Of(1, 7, 0, 4, new SittingRange(At(600), At(1900)), "", "", "producer").Mark;
-        Assert.Equal((1, 3), MarkPlace.Of(bite, text, isOwn: false));
-        Assert.Equal((0, 4), MarkPlace.Of(bite, text, isOwn: true));
+        var bite = Bite.Of(1, 7, new(0), new(4), new SittingRange(At(600), At(1900)), "", "", "producer").Mark;
+        Assert.Equal((new TextPlace(1), new TextPlace(3)), MarkPlace.Of(bite, text, isOwn: false));
+        Assert.Equal((new TextPlace(0), new TextPlace(4)), MarkPlace.Of(bite, text, isOwn: true));
         Assert.Null(MarkPlace.In(text, new SittingRange(At(30_000), At(40_000))));
     }
 
@@ -238,7 +242,7 @@ public sealed class NewTextTests
                 text.Split(' ')
                     .Select((w, i) => (w, n: words.Count + i))
                     .ToList()
-                    .Select(p => new RecordWord(p.n, p.w, new SittingRange(At(p.n * 500), At((p.n * 500) + 400)), null, voice))
+                    .Select(p => new RecordWord(new(p.n), p.w, new SittingRange(At(p.n * 500), At((p.n * 500) + 400)), null, voice))
             );
         }
         return new Transcript(words, Layers.None);

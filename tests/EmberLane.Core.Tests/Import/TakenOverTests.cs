@@ -35,15 +35,15 @@ public sealed class TakenOverTests
     {
         var ours = Said("one um two");
         var after = Take(ours, Said("one two"), 0);
-        Assert.Equal("one two", after.Said(0, 2));
-        Assert.Equal([1], after.Layers.Hidden);
+        Assert.Equal("one two", after.Said(new(0), new(2)));
+        Assert.Equal([new WordNumber(1)], after.Layers.Hidden);
         Assert.Equal(3, after.Words.Count);
     }
 
     [Fact]
     public void Joined_words_are_one_when_texts_are_compared_and_when_a_place_is_taken()
     {
-        var joined = Said("at tern hollow now") is var text ? text with { Layers = new JoinWord(2, true).Apply(text).Layers } : text;
+        var joined = Said("at tern hollow now") is var text ? text with { Layers = new JoinWord(new(2), true).Apply(text).Layers } : text;
         Assert.Empty(TextDifference.Between(joined, Said("at ternhollow now")).Places);
         var taken = Take(Said("at now", step: 2000), joined, 0);
         Assert.Equal(("at ternhollow now", 3), (Text(taken), taken.Words.Count));
@@ -79,7 +79,7 @@ public sealed class TakenOverTests
             Layers = TakenOver.Edit(ours, theirs, TextDifference.Between(ours, theirs).Places[place]).Apply(ours).Layers,
         };
 
-    private static string Text(Transcript text) => text.Said(0, text.Words.Count - 1);
+    private static string Text(Transcript text) => text.Said(new(0), new(text.Words.Count - 1));
 
     private static Transcript Named(Transcript text, int voice, string name) =>
         text with
@@ -94,10 +94,10 @@ public sealed class TakenOverTests
                     .Select(
                         (w, i) =>
                             new RecordWord(
-                                i,
+                                new(i),
                                 w,
                                 new SittingRange(At(from + (i * step) + late), At(from + (i * step) + late + 400)),
-                                500,
+                                new(500),
                                 voice
                             )
                     ),

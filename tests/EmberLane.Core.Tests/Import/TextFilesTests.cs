@@ -198,7 +198,7 @@ public sealed class TextFilesTests
                 .. said.Select(
                     (t, i) =>
                         new RecordWord(
-                            i,
+                            new(i),
                             t,
                             new SittingRange(
                                 new SittingTime(MediaTime.FromMilliseconds(i * 400L)),
@@ -214,7 +214,7 @@ public sealed class TextFilesTests
                 VoiceNames = Layers.None.VoiceNames.Add(0, "Maren Oakhurst").Add(1, "Tobias"),
             }
         );
-        var choice = new TextChoice(0, 5, true, true);
+        var choice = new TextChoice(new(0), new(5), true, true);
         var text = ending switch
         {
             ".txt" => TranscriptText.Plain(transcript, choice),

@@ -12,7 +12,7 @@ public sealed class SuggestedCorrectionTests
     public void What_sounds_like_a_name_is_proposed_with_the_reason()
     {
         var mend = Assert.Single(NameMends.Propose(Heard("we cross at turn? hollow? every day"), ["Tern Hollow"]));
-        Assert.Equal((3, 4, "Tern Hollow", true), (mend.First, mend.Last, mend.By, mend.IsLikely));
+        Assert.Equal((3, 4, "Tern Hollow", true), (mend.First.Value, mend.Last.Value, mend.By, mend.IsLikely));
         Assert.Equal("sounds like Tern Hollow (90 of 100), and was doubtful", mend.Why);
         Assert.Equal("we cross at Tern Hollow every day", After("we cross at turn? hollow? every day", mend));
     }
@@ -43,7 +43,7 @@ public sealed class SuggestedCorrectionTests
     public void A_name_within_joined_words_is_not_cut_out_of_them()
     {
         var transcript = Heard("the ferry turn? pike said");
-        transcript = transcript with { Layers = new JoinWord(3, true).Apply(transcript).Layers };
+        transcript = transcript with { Layers = new JoinWord(new(3), true).Apply(transcript).Layers };
         Assert.Empty(NameMends.Propose(transcript, ["Tern"]));
         Assert.Equal("Turnpike", Assert.Single(NameMends.Propose(transcript, ["Turnpike"])).By);
     }
@@ -80,7 +80,7 @@ public sealed class SuggestedCorrectionTests
                         from length in Enumerable.Range(Math.Max(1, count - 1), 3)
                         from first in Enumerable.Range(0, Math.Max(0, all.Count - length + 1))
                         where length <= count + 1 && Enumerable.Range(first, length).All(i => all[i].Voice == all[first].Voice)
-                        let said = transcript.Said(first, first + length - 1)
+                        let said = transcript.Said(new(first), new(first + length - 1))
                         let alike = SoundsLike.Of(said, term)
                         where length != count || said.Split(' ').Zip(term.Split(' ')).All(w => SoundsLike.Of(w.First, w.Second) >= 0.5)
                         where
@@ -93,7 +93,10 @@ public sealed class SuggestedCorrectionTests
                     {
                         chosen.Add(mend);
                     }
-                    Assert.Equal(chosen.OrderBy(c => c.First), NameMends.Propose(transcript, terms).Select(m => (m.First, m.Last, m.By)));
+                    Assert.Equal(
+                        chosen.OrderBy(c => c.First),
+                        NameMends.Propose(transcript, terms).Select(m => (m.First.Value, m.Last.Value, m.By))
+                    );
                 },
                 iter: 400
             );
@@ -104,7 +107,7 @@ public sealed class SuggestedCorrectionTests
     {
         var transcript = Heard("did she ever get it fixed / he fixed it / and / no");
         var mended = Apply(transcript, SentenceMends.Propose(transcript));
-        Assert.Equal("Did she ever get it fixed? He fixed it. And. No.", mended.Said(0, mended.Words.Count - 1));
+        Assert.Equal("Did she ever get it fixed? He fixed it. And. No.", mended.Said(new(0), new(mended.Words.Count - 1)));
         Assert.Empty(SentenceMends.Propose(mended));
     }
 
@@ -113,7 +116,7 @@ public sealed class SuggestedCorrectionTests
     {
         var transcript = Heard("it sings _ then you hear it and _ the boat comes");
         var mended = Apply(transcript, SentenceMends.Propose(transcript));
-        Assert.Equal("It sings. Then you hear it and the boat comes.", mended.Said(0, mended.Words.Count - 1));
+        Assert.Equal("It sings. Then you hear it and the boat comes.", mended.Said(new(0), new(mended.Words.Count - 1)));
     }
 
     [Theory]
@@ -135,7 +138,7 @@ public sealed class SuggestedCorrectionTests
             .Select(
                 (w, i) =>
                     new RecordWord(
-                        i,
+                        new(i),
                         w.Text,
                         new SittingRange(
                             new SittingTime(MediaTime.FromMilliseconds(w.Start)),
@@ -147,7 +150,7 @@ public sealed class SuggestedCorrectionTests
             );
         var transcript = new Transcript([.. words], Layers.None);
         var mended = Apply(transcript, SentenceMends.Propose(transcript));
-        Assert.Equal(said, mended.Said(0, 20));
+        Assert.Equal(said, mended.Said(new(0), new(20)));
     }
 
     [Fact]
@@ -159,7 +162,7 @@ public sealed class SuggestedCorrectionTests
                 var transcript = Heard(string.Join(' ', words));
                 foreach (var mends in new[] { NameMends.Propose(transcript, ["Tern Hollow", "Maren"]), SentenceMends.Propose(transcript) })
                 {
-                    var touched = mends.SelectMany(m => Enumerable.Range(m.First, m.Last - m.First + 1)).ToList();
+                    var touched = mends.SelectMany(m => TextPlace.Between(m.First, m.Last)).ToList();
                     Assert.Equal(touched.Distinct(), touched);
                     Assert.NotNull(Apply(transcript, mends));
                 }
@@ -169,10 +172,10 @@ public sealed class SuggestedCorrectionTests
     public void Joined_words_are_one_in_every_form_and_two_again_after_the_inverse()
     {
         var transcript = Heard("we go in to town / yes");
-        var (layers, inverse) = new JoinWord(3, true).Apply(transcript);
+        var (layers, inverse) = new JoinWord(new(3), true).Apply(transcript);
         var joined = transcript with { Layers = layers };
-        Assert.Equal("we go into town yes", joined.Said(0, 5));
-        var all = new Core.Captions.TextChoice(0, 5, true, true);
+        Assert.Equal("we go into town yes", joined.Said(new(0), new(5)));
+        var all = new Core.Captions.TextChoice(new(0), new(5), true, true);
         Assert.Equal("[00:00:00] VOICE A: we go into town\n[00:00:02] VOICE B: yes\n", Captions.TranscriptText.Plain(joined, all));
         Assert.Equal(
             [("into", 1000L, 2000L)],
@@ -180,26 +183,26 @@ public sealed class SuggestedCorrectionTests
                 .Words.Where(w => w.Text == "into")
                 .Select(w => (w.Text, w.Range.In.FromZero.ToMillisecondsRounded(), w.Range.Out.FromZero.ToMillisecondsRounded()))
         );
-        Assert.Equal("we go in to town yes", (joined with { Layers = inverse.Apply(joined).Layers }).Said(0, 5));
+        Assert.Equal("we go in to town yes", (joined with { Layers = inverse.Apply(joined).Layers }).Said(new(0), new(5)));
         Assert.Equal(
             "we go into town yes",
             string.Join(' ', Merged.Of(joined, [], new SittingRange(At(90), At(91))).Words.Select(w => w.Text))
         );
-        Assert.Throws<EditRefusedException>(() => new JoinWord(0, true).Apply(transcript));
-        Assert.Throws<EditRefusedException>(() => new JoinWord(5, true).Apply(transcript));
+        Assert.Throws<EditRefusedException>(() => new JoinWord(new(0), true).Apply(transcript));
+        Assert.Throws<EditRefusedException>(() => new JoinWord(new(5), true).Apply(transcript));
     }
 
     [Fact]
     public void Changes_are_told_in_words()
     {
         var transcript = Heard("we cross at turn hollow");
-        Assert.Equal(("“turn” is “Tern”", 3), EditWords.Of(new Retype(3, "Tern"), transcript));
+        Assert.Equal(("“turn” is “Tern”", new WordNumber(3)), EditWords.Of(new Retype(new(3), "Tern"), transcript));
         Assert.Equal(
-            ("“we” out of the text; “cross” out of the text; “at” out of the text; and 1 more", 0),
-            EditWords.Of(new Together([.. Enumerable.Range(0, 4).Select(n => new HideWord(n, true))]), transcript)
+            ("“we” out of the text; “cross” out of the text; “at” out of the text; and 1 more", new WordNumber(0)),
+            EditWords.Of(new Together([.. Enumerable.Range(0, 4).Select(n => new HideWord(new(n), true))]), transcript)
         );
-        Assert.Equal(("a voice is Maren", (int?)null), EditWords.Of(new NameVoice(0, "Maren"), transcript));
-        Assert.Equal(("“at” given to Voice B", 2), EditWords.Of(new Together([new GiveWord(2, 1)]), transcript));
+        Assert.Equal(("a voice is Maren", (WordNumber?)null), EditWords.Of(new NameVoice(0, "Maren"), transcript));
+        Assert.Equal(("“at” given to Voice B", new WordNumber(2)), EditWords.Of(new Together([new GiveWord(new(2), 1)]), transcript));
     }
 
     [Fact]
@@ -210,7 +213,7 @@ public sealed class SuggestedCorrectionTests
         {
             Layers = before.Layers with
             {
-                Retyped = before.Layers.Retyped.Add(0, "First"),
+                Retyped = before.Layers.Retyped.Add(new(0), "First"),
                 VoiceNames = before.Layers.VoiceNames.Add(1, "Maren"),
             },
         };
@@ -218,14 +221,14 @@ public sealed class SuggestedCorrectionTests
         var (words, names) = Merged.Of(before, part, new SittingRange(At(2), At(4)));
         Assert.Equal(["First", "two", "drei", "vier", "five"], words.Select(w => w.Text));
         Assert.Equal([0, 0, 1, 1, 1], words.Select(w => w.Voice));
-        Assert.Equal(Enumerable.Range(0, 5), words.Select(w => w.Number));
+        Assert.Equal(Enumerable.Range(0, 5), words.Select(w => w.Number.Value));
         Assert.Equal("Maren", names[1]);
     }
 
     private static string After(string heard, SuggestedCorrection mend)
     {
         var mended = Apply(Heard(heard), [mend]);
-        return mended.Said(0, mended.Words.Count - 1);
+        return mended.Said(new(0), new(mended.Words.Count - 1));
     }
 
     private static Transcript Apply(Transcript transcript, IReadOnlyList<SuggestedCorrection> mends) =>
@@ -247,14 +250,14 @@ public sealed class SuggestedCorrectionTests
             (voice, at) = (voice + (part == "/" ? 1 : 0), at + (part == "_" ? 2 : 0));
             if (part is not ("/" or "_"))
             {
-                words.Add(Word(words.Count, part.TrimEnd('?'), at++, voice) with { Confidence = part.EndsWith('?') ? 100 : 900 });
+                words.Add(Word(words.Count, part.TrimEnd('?'), at++, voice) with { Confidence = new(part.EndsWith('?') ? 100 : 900) });
             }
         }
         return new Transcript(words, Layers.None);
     }
 
     private static RecordWord Word(int number, string text, int half, int voice) =>
-        new(number, text, new SittingRange(At(half), At(half + 1)), null, voice);
+        new(new(number), text, new SittingRange(At(half), At(half + 1)), null, voice);
 
     private static SittingTime At(int halves) => new(MediaTime.FromMilliseconds(500L * halves));
 }

@@ -19,9 +19,9 @@ public sealed class SpeechTests
                     var at = 0;
                     foreach (var (first, end) in pieces)
                     {
-                        Assert.Equal(at, first);
-                        Assert.InRange(end - first, end == energy.Length ? 1 : shortest, shortest + more);
-                        at = end;
+                        Assert.Equal(at, first.Value);
+                        Assert.InRange(end - first, end.Value == energy.Length ? 1 : shortest, shortest + more);
+                        at = end.Value;
                     }
                     Assert.Equal(energy.Length, at);
                 }
@@ -32,7 +32,7 @@ public sealed class SpeechTests
     {
         var energy = Enumerable.Repeat(900f, 2000).ToArray();
         Array.Fill(energy, 1f, 700, 60);
-        Assert.InRange(SilenceSegmenter.Plan(energy, 500, 1500)[0].End, 712, 748);
+        Assert.InRange(SilenceSegmenter.Plan(energy, 500, 1500)[0].End.Value, 712, 748);
     }
 
     [Theory]
@@ -80,7 +80,7 @@ public sealed class SpeechTests
                             .Select(w => new RecognisedWord(
                                 w.Item4,
                                 new SourceRange(At(w.Item1 / 1_000_000m), At((w.Item1 + w.Item2) / 1_000_000m)),
-                                w.Item3 < 0 ? null : w.Item3,
+                                w.Item3 < 0 ? null : new PerMille(w.Item3),
                                 w.Item3 % 2 == 0 ? "Maren" : null
                             ))
                             .OrderBy(w => w.Range.In),
@@ -132,7 +132,7 @@ public sealed class SpeechTests
     public void A_line_of_the_local_recogniser_is_a_word_on_the_sound_it_was_cut_from(string line, string text, int confidence)
     {
         var word = PocketSphinx.Parse(line)!;
-        Assert.Equal((text, confidence), (word.Text, word.Confidence));
+        Assert.Equal((text, confidence), (word.Text, word.Confidence?.Value));
         Assert.Equal(new SourceRange(At(1.42m), At(1.68m)), word.Range);
     }
 
@@ -153,7 +153,7 @@ public sealed class SpeechTests
         Array.Fill(energy, 25f, 300, 10);
         Array.Fill(energy, 1e6f, 1000, 300);
         Array.Fill(energy, 1e6f, 1340, 20);
-        Assert.Equal([(88, 512), (988, 1372)], VoiceActivity.Find(energy));
+        Assert.Equal([StepRange.Of(88, 512), StepRange.Of(988, 1372)], VoiceActivity.Find(energy));
     }
 
     [Fact]
@@ -171,11 +171,11 @@ public sealed class SpeechTests
                     var at = 0;
                     foreach (var (first, end) in found)
                     {
-                        Assert.InRange(first, at, energy.Length - 1);
+                        Assert.InRange(first.Value, at, energy.Length - 1);
                         Assert.InRange(end - first, 1, 1000);
-                        at = end;
+                        at = end.Value;
                     }
-                    var inside = found.SelectMany(u => Enumerable.Range(u.First, u.End - u.First)).ToHashSet();
+                    var inside = found.SelectMany(u => u.Steps).ToHashSet();
                     Assert.True(at <= energy.Length);
                     Assert.All(Enumerable.Range(0, energy.Length).Where(i => energy[i] > 1000), i => Assert.Contains(i, inside));
                 },

@@ -13,14 +13,18 @@ public sealed class MarksTests
     public void What_is_set_aside_stays_in_the_record_is_not_doubtful_and_is_left_out_of_what_is_taken_out_unless_asked_for()
     {
         var before = Words("one", "two", "three", "four");
-        var (layers, inverse) = Marking.TurnAside(before, 1, 2, Ada).Apply(before);
+        var (layers, inverse) = Marking.TurnAside(before, new(1), new(2), Ada).Apply(before);
         var after = before with { Layers = layers };
-        Assert.Equal("one two three four", after.Said(0, 3));
+        Assert.Equal("one two three four", after.Said(new(0), new(3)));
         Assert.Equal(2, after.Words.Count(after.IsDoubtful));
-        Assert.Equal("one four\n", TranscriptText.Plain(after, new TextChoice(0, 3, false, false)));
-        Assert.Equal("one two three four\n", TranscriptText.Plain(after, new TextChoice(0, 3, false, false, Aside: true)));
-        Assert.DoesNotContain("two", TranscriptText.SubRip(after, new TextChoice(0, 3, true, true)), StringComparison.Ordinal);
-        Assert.DoesNotContain("two", TranscriptText.Words(after, new TextChoice(0, 3, true, true), "en"), StringComparison.Ordinal);
+        Assert.Equal("one four\n", TranscriptText.Plain(after, new TextChoice(new(0), new(3), false, false)));
+        Assert.Equal("one two three four\n", TranscriptText.Plain(after, new TextChoice(new(0), new(3), false, false, Aside: true)));
+        Assert.DoesNotContain("two", TranscriptText.SubRip(after, new TextChoice(new(0), new(3), true, true)), StringComparison.Ordinal);
+        Assert.DoesNotContain(
+            "two",
+            TranscriptText.Words(after, new TextChoice(new(0), new(3), true, true), "en"),
+            StringComparison.Ordinal
+        );
         Assert.True((after with { Layers = inverse.Apply(after).Layers }).Layers.SameAs(Layers.None));
     }
 
@@ -28,10 +32,10 @@ public sealed class MarksTests
     public void A_word_found_right_is_doubtful_no_more_and_stays_so_in_a_text_of_which_another_part_is_recognised_again()
     {
         var text = Words("one", "two", "three");
-        var (layers, inverse) = Marking.Settle(text, 0, 1, Ada)!.Apply(text);
+        var (layers, inverse) = Marking.Settle(text, new(0), new(1), Ada)!.Apply(text);
         var settled = text with { Layers = layers };
-        Assert.Equal([2], settled.Words.Where(settled.IsDoubtful).Select(w => w.Number));
-        Assert.Null(Marking.Settle(settled, 0, 1, Ada));
+        Assert.Equal([2], settled.Words.Where(settled.IsDoubtful).Select(w => w.Number.Value));
+        Assert.Null(Marking.Settle(settled, new(0), new(1), Ada));
         Assert.Equal(
             [1000, 1000, 300],
             Core.Import.Merged.Of(
@@ -39,47 +43,47 @@ public sealed class MarksTests
                     [],
                     new SittingRange(new SittingTime(MediaTime.FromMilliseconds(9000)), new SittingTime(MediaTime.FromMilliseconds(9900)))
                 )
-                .Words.Select(w => w.Confidence)
+                .Words.Select(w => w.Confidence?.Value)
         );
         Assert.True((settled with { Layers = inverse.Apply(settled).Layers }).Layers.SameAs(Layers.None));
-        Assert.Equal("“one two” is right", EditWords.Of(Marking.Settle(text, 0, 1, Ada)!, text).Said);
+        Assert.Equal("“one two” is right", EditWords.Of(Marking.Settle(text, new(0), new(1), Ada)!, text).Said);
     }
 
     [Fact]
     public void A_voice_is_confirmed_as_it_was_heard_and_doubted_again_when_that_is_taken_back()
     {
         var heard = new Transcript(
-            [.. Words("one", "two").Record.Select(w => w with { VoiceSure = w.Number == 0 ? 400 : null })],
+            [.. Words("one", "two").Record.Select(w => w with { VoiceSure = w.Number.Value == 0 ? new PerMille(400) : null })],
             Layers.None
         );
-        var (layers, inverse) = VoiceEdits.Confirm(heard, 0, 1)!.Apply(heard);
+        var (layers, inverse) = VoiceEdits.Confirm(heard, new(0), new(1))!.Apply(heard);
         var sure = heard with { Layers = layers };
-        Assert.Equal((1000, 0), (sure.SureOf(sure.Words[0]), sure.VoiceOf(sure.Words[0])));
-        Assert.Null(VoiceEdits.Confirm(sure, 0, 1));
-        Assert.Equal(400, (heard with { Layers = inverse.Apply(sure).Layers }).SureOf(heard.Words[0]));
-        Assert.Throws<EditRefusedException>(() => VoiceEdits.Give(sure, 0, 1, 0, null));
-        Assert.Single(((Together)VoiceEdits.Give(heard, 0, 1, 0, null)).Edits);
+        Assert.Equal((PerMille.All, 0), (sure.SureOf(sure.Words[0]), sure.VoiceOf(sure.Words[0])));
+        Assert.Null(VoiceEdits.Confirm(sure, new(0), new(1)));
+        Assert.Equal(new PerMille(400), (heard with { Layers = inverse.Apply(sure).Layers }).SureOf(heard.Words[0]));
+        Assert.Throws<EditRefusedException>(() => VoiceEdits.Give(sure, new(0), new(1), 0, null));
+        Assert.Single(((Together)VoiceEdits.Give(heard, new(0), new(1), 0, null)).Edits);
     }
 
     [Fact]
     public void A_flag_is_put_changed_and_taken_away_with_what_was_there_before_brought_back()
     {
         var text = Words("one", "two");
-        var first = Marked(text, Marking.Flag(text, 1, MarkKind.UseThis, " for the\nopening ", Ada));
+        var first = Marked(text, Marking.Flag(text, new(1), MarkKind.UseThis, " for the\nopening ", Ada));
         var flag = first.FlagsBefore(first.Words[1]).Single();
         Assert.Equal(
             (MarkKind.UseThis, "for the opening", "Ada", (DateTimeOffset?)DateTimeOffset.UnixEpoch),
             (flag.Kind, flag.Note, flag.Owner, flag.When)
         );
-        var (second, again) = Marking.Flag(first, 1, MarkKind.AskAbout, "", Ada, flag.Id).Apply(first);
+        var (second, again) = Marking.Flag(first, new(1), MarkKind.AskAbout, "", Ada, flag.Id).Apply(first);
         Assert.Equal([MarkKind.AskAbout], second.Marks.Values.Select(m => m.Kind));
         var read = JsonSerializer.Deserialize<TranscriptEdit>(JsonSerializer.Serialize(again))!;
         Assert.True(read.Apply(text with { Layers = second }).Layers.SameAs(first.Layers));
-        Assert.Empty(Marked(first, Marking.Flag(first, 1, null, "", Ada, flag.Id)).Layers.Marks);
+        Assert.Empty(Marked(first, Marking.Flag(first, new(1), null, "", Ada, flag.Id)).Layers.Marks);
         // Two people's flags stand side by side.
         Assert.Equal(
             ["for the opening", "how so"],
-            Marked(first, Marking.Flag(first, 1, MarkKind.AskAbout, "how so", Ben)) is var both
+            Marked(first, Marking.Flag(first, new(1), MarkKind.AskAbout, "how so", Ben)) is var both
                 ? both.FlagsBefore(both.Words[1]).Select(f => f.Note)
                 : []
         );
@@ -89,14 +93,14 @@ public sealed class MarksTests
     public void Marks_that_can_not_be_and_words_that_are_not_there_are_refused()
     {
         var text = Words("one");
-        Assert.Throws<EditRefusedException>(() => Marking.Flag(text, 0, MarkKind.Bite, "", Ada));
-        Assert.Throws<EditRefusedException>(() => Marking.Flag(text, 0, MarkKind.UseThis, new string('x', 201), Ada).Apply(text));
-        Assert.Throws<EditRefusedException>(() => Marking.Flag(text, 0, MarkKind.UseThis, "", Ada, instead: 7));
-        Assert.Throws<EditRefusedException>(() => Marking.Flag(text, 0, null, "", Ada));
-        Assert.Throws<EditRefusedException>(() => Marking.BringBack(text, 0, 0));
-        var mark = Marking.Over(text, MarkKind.UseThis, 0, 0, Ada);
-        Assert.Throws<EditRefusedException>(() => new PutMark(mark with { Last = 1 }).Apply(text));
-        Assert.Throws<EditRefusedException>(() => new PutMark(mark with { First = -1 }).Apply(text));
+        Assert.Throws<EditRefusedException>(() => Marking.Flag(text, new(0), MarkKind.Bite, "", Ada));
+        Assert.Throws<EditRefusedException>(() => Marking.Flag(text, new(0), MarkKind.UseThis, new string('x', 201), Ada).Apply(text));
+        Assert.Throws<EditRefusedException>(() => Marking.Flag(text, new(0), MarkKind.UseThis, "", Ada, instead: 7));
+        Assert.Throws<EditRefusedException>(() => Marking.Flag(text, new(0), null, "", Ada));
+        Assert.Throws<EditRefusedException>(() => Marking.BringBack(text, new(0), new(0)));
+        var mark = Marking.Over(text, MarkKind.UseThis, new(0), new(0), Ada);
+        Assert.Throws<EditRefusedException>(() => new PutMark(mark with { Last = new(1) }).Apply(text));
+        Assert.Throws<EditRefusedException>(() => new PutMark(mark with { First = new(-1) }).Apply(text));
         Assert.Throws<EditRefusedException>(() => new PutMark(mark with { Kind = MarkKind.Bite }).Apply(text));
         Assert.Throws<EditRefusedException>(() => new PutMark(mark with { Id = 0 }).Apply(text));
         Assert.Throws<EditRefusedException>(() => new PutMark(mark).Apply(Marked(text, new PutMark(mark))));
@@ -114,14 +118,14 @@ public sealed class MarksTests
     public void Part_of_what_is_aside_is_brought_back_and_the_rest_stays_aside_in_its_owners_name()
     {
         var text = Words("a", "b", "c", "d", "e", "f");
-        var aside = Marked(text, Marking.TurnAside(text, 0, 4, Ada));
-        aside = Marked(aside, Marking.TurnAside(aside, 3, 5, Ben));
-        var edit = Marking.TurnAside(aside, 3, 3, Ben);
+        var aside = Marked(text, Marking.TurnAside(text, new(0), new(4), Ada));
+        aside = Marked(aside, Marking.TurnAside(aside, new(3), new(5), Ben));
+        var edit = Marking.TurnAside(aside, new(3), new(3), Ben);
         var back = Marked(aside, edit);
-        Assert.Equal([0, 1, 2, 4, 5], back.Words.Where(back.IsAside).Select(w => w.Number));
+        Assert.Equal([0, 1, 2, 4, 5], back.Words.Where(back.IsAside).Select(w => w.Number.Value));
         Assert.Equal(
             [("Ada", 0, 2), ("Ada", 4, 4), ("Ben", 4, 5)],
-            back.Layers.Marks.Values.Select(m => (m.Owner, m.First, m.Last)).Order()
+            back.Layers.Marks.Values.Select(m => (m.Owner, m.First.Value, m.Last.Value)).Order()
         );
         Assert.Equal("“d” brought back", EditWords.Of(edit, back).Said);
         Assert.True(Marked(back, edit.Apply(aside).Inverse).Layers.SameAs(aside.Layers));
@@ -140,7 +144,7 @@ public sealed class MarksTests
                 {
                     var (first, last) = (Math.Min(one, other), Math.Max(one, other));
                     var places = Enumerable.Range(first, last - first + 1).ToList();
-                    var (layers, inverse) = Marking.TurnAside(now, first, last, Ada).Apply(now);
+                    var (layers, inverse) = Marking.TurnAside(now, new(first), new(last), Ada).Apply(now);
                     back.Push((inverse, now.Layers));
                     now = now with { Layers = layers };
                     if (places.All(expected.Contains))
@@ -151,7 +155,7 @@ public sealed class MarksTests
                     {
                         expected.UnionWith(places);
                     }
-                    Assert.Equal(expected, now.Words.Where(now.IsAside).Select(w => w.Number));
+                    Assert.Equal(expected, now.Words.Where(now.IsAside).Select(w => w.Number.Value));
                 }
                 foreach (var (edit, before) in back)
                 {
@@ -164,13 +168,13 @@ public sealed class MarksTests
     public void A_mark_holds_words_that_are_added_within_it_and_keeps_its_time_when_a_word_of_its_ends_goes()
     {
         var text = Words("one", "two", "three");
-        var aside = Marked(text, Marking.TurnAside(text, 0, 1, Ada));
+        var aside = Marked(text, Marking.TurnAside(text, new(0), new(1), Ada));
         SittingTime At(long ms) => new(MediaTime.FromMilliseconds(ms));
-        var more = Marked(aside, new AddWord(3, 0, "more", new SittingRange(At(850), At(950)), 0));
+        var more = Marked(aside, new AddWord(new(3), new(0), "more", new SittingRange(At(850), At(950)), 0));
         Assert.Equal(["one", "more", "two"], more.Words.Where(more.IsAside).Select(more.TextOf));
-        var onAdded = Marked(text, new AddWord(3, 0, "more", new SittingRange(At(850), At(950)), 0));
-        onAdded = Marked(onAdded, Marking.TurnAside(onAdded, 1, 2, Ada));
-        var gone = Marked(onAdded, new WithdrawWord(3));
+        var onAdded = Marked(text, new AddWord(new(3), new(0), "more", new SittingRange(At(850), At(950)), 0));
+        onAdded = Marked(onAdded, Marking.TurnAside(onAdded, new(1), new(2), Ada));
+        var gone = Marked(onAdded, new WithdrawWord(new(3)));
         Assert.Equal(["two"], gone.Words.Where(gone.IsAside).Select(gone.TextOf));
     }
 
@@ -193,8 +197,8 @@ public sealed class MarksTests
             Layers.None
         );
         var carried = to with { Layers = CarriedMarks.Of(from, to)!.Apply(to).Layers };
-        Assert.Equal([1, 2], carried.Words.Where(carried.IsAside).Select(w => w.Number));
-        Assert.Equal((3, "3", "Ada"), carried.Words.SelectMany(carried.FlagsBefore).Select(f => (f.First, f.Note, f.Owner)).Single());
+        Assert.Equal([1, 2], carried.Words.Where(carried.IsAside).Select(w => w.Number.Value));
+        Assert.Equal((3, "3", "Ada"), carried.Words.SelectMany(carried.FlagsBefore).Select(f => (f.First.Value, f.Note, f.Owner)).Single());
         Assert.Null(CarriedMarks.Of(from, carried));
         Assert.Null(CarriedMarks.Of(Words("a"), to));
         Assert.Null(CarriedMarks.Of(from, new Transcript([], Layers.None)));
@@ -266,19 +270,19 @@ public sealed class MarksTests
         var now = Words(text.Split(' '));
         foreach (var expected in new[] { first, second, third })
         {
-            now = Marked(now, Spelling.NextCase(now, 0, now.Words.Count - 1)!);
-            Assert.Equal(expected, now.Said(0, 9));
+            now = Marked(now, Spelling.NextCase(now, new(0), new(now.Words.Count - 1))!);
+            Assert.Equal(expected, now.Said(new(0), new(9)));
         }
     }
 
     [Fact]
     public void A_joined_word_has_one_capital_and_its_mark_behind_its_last_part()
     {
-        var joined = Marked(Words("tern", "hollow"), new JoinWord(1, true));
-        var capital = Marked(joined, Spelling.NextCase(joined, 0, 1)!);
-        Assert.Equal("Ternhollow", capital.Said(0, 1));
-        Assert.Equal("Ternhollow.", Marked(capital, Spelling.NextMark(capital, 0)!).Said(0, 1));
-        Assert.Null(Spelling.NextCase(Words("4", "…"), 0, 1));
+        var joined = Marked(Words("tern", "hollow"), new JoinWord(new(1), true));
+        var capital = Marked(joined, Spelling.NextCase(joined, new(0), new(1))!);
+        Assert.Equal("Ternhollow", capital.Said(new(0), new(1)));
+        Assert.Equal("Ternhollow.", Marked(capital, Spelling.NextMark(capital, new(0))!).Said(new(0), new(1)));
+        Assert.Null(Spelling.NextCase(Words("4", "…"), new(0), new(1)));
     }
 
     [Theory]
@@ -289,20 +293,20 @@ public sealed class MarksTests
     [InlineData("so!", "so.")]
     [InlineData("3.5", "3.5.")]
     public void The_mark_behind_a_word_goes_round(string text, string next) =>
-        Assert.Equal(next, Marked(Words(text), Spelling.NextMark(Words(text), 0)!).Said(0, 0));
+        Assert.Equal(next, Marked(Words(text), Spelling.NextMark(Words(text), new(0))!).Said(new(0), new(0)));
 
     [Fact]
     public void A_person_reads_what_was_marked()
     {
         var text = Words("one", "two");
-        var aside = Marking.TurnAside(text, 1, 1, Ada);
-        Assert.Equal(("“two” set aside", (int?)1), EditWords.Of(aside, text));
+        var aside = Marking.TurnAside(text, new(1), new(1), Ada);
+        Assert.Equal(("“two” set aside", (WordNumber?)new WordNumber(1)), EditWords.Of(aside, text));
         Assert.Equal("“two” brought back", EditWords.Of(aside.Apply(text).Inverse, text).Said);
-        var flag = Marking.Flag(text, 0, MarkKind.AskAbout, "which year", Ada);
+        var flag = Marking.Flag(text, new(0), MarkKind.AskAbout, "which year", Ada);
         Assert.Equal("a flag “ask about it” before “one”: which year", EditWords.Of(flag, text).Said);
         Assert.Equal("no flag before “one”", EditWords.Of(flag.Apply(text).Inverse, text).Said);
         var longer = Words("a", "b", "c", "d", "e", "f", "g");
-        Assert.Equal("“a b c d e f …” set aside", EditWords.Of(Marking.TurnAside(longer, 0, 6, Ada), longer).Said);
+        Assert.Equal("“a b c d e f …” set aside", EditWords.Of(Marking.TurnAside(longer, new(0), new(6), Ada), longer).Said);
     }
 
     private static readonly Signed Ada = new("Ada", DateTimeOffset.UnixEpoch),
@@ -313,9 +317,9 @@ public sealed class MarksTests
     {
         foreach (var word in aside.Distinct().Where(n => !text.IsAside(text.Words[n])).ToList())
         {
-            text = Marked(text, Marking.TurnAside(text, word, word, Ada));
+            text = Marked(text, Marking.TurnAside(text, new(word), new(word), Ada));
         }
-        return flags.Distinct().Aggregate(text, (t, n) => Marked(t, Marking.Flag(t, n, MarkKind.UseThis, $"{n}", Ada)));
+        return flags.Distinct().Aggregate(text, (t, n) => Marked(t, Marking.Flag(t, new(n), MarkKind.UseThis, $"{n}", Ada)));
     }
 
     private static Transcript Marked(Transcript text, params TranscriptEdit[] edits) =>
@@ -328,10 +332,10 @@ public sealed class MarksTests
 
     private static RecordWord Word(int number, string text, long from, long to) =>
         new(
-            number,
+            new(number),
             text,
             new SittingRange(new SittingTime(MediaTime.FromMilliseconds(from)), new SittingTime(MediaTime.FromMilliseconds(to))),
-            300,
+            new(300),
             0
         );
 }

@@ -15,13 +15,13 @@ public sealed class MendingTests
                 .. words.Select(
                     (w, i) =>
                         new RecordWord(
-                            i,
+                            new(i),
                             w.Text,
                             new SittingRange(
                                 new SittingTime(MediaTime.FromMilliseconds(i * 500)),
                                 new SittingTime(MediaTime.FromMilliseconds((i * 500) + 400))
                             ),
-                            900,
+                            new(900),
                             w.Voice
                         )
                 ),
@@ -47,13 +47,13 @@ public sealed class MendingTests
     public void A_passage_is_given_to_somebody_new_and_a_turn_breaks_where_the_voice_changes()
     {
         var transcript = Made(("a", 0), ("b", 0), ("c", 0), ("d", 1));
-        var given = After(transcript, VoiceEdits.Give(transcript, 1, 1, transcript.FreshVoice(), " Ilse "));
+        var given = After(transcript, VoiceEdits.Give(transcript, new(1), new(1), transcript.FreshVoice(), " Ilse "));
         Assert.Equal("Voice A: a | Ilse: b | Voice A: c | Voice B: d", Turns(given));
         Assert.Equal([0, 2, 1], given.Voices());
         Assert.Equal([0, 0, 0, 1], given.Words.Select(w => w.Voice));
-        Assert.Equal("Voice A: a b c | Voice B: d", Turns(After(given, VoiceEdits.Give(given, 1, 1, 0, null))));
-        Assert.Throws<EditRefusedException>(() => VoiceEdits.Give(given, 1, 1, 2, null));
-        Assert.Throws<EditRefusedException>(() => VoiceEdits.Give(given, 2, 1, 0, null));
+        Assert.Equal("Voice A: a b c | Voice B: d", Turns(After(given, VoiceEdits.Give(given, new(1), new(1), 0, null))));
+        Assert.Throws<EditRefusedException>(() => VoiceEdits.Give(given, new(1), new(1), 2, null));
+        Assert.Throws<EditRefusedException>(() => VoiceEdits.Give(given, new(2), new(1), 0, null));
     }
 
     [Fact]
@@ -70,11 +70,11 @@ public sealed class MendingTests
     public void A_word_taken_out_of_the_text_is_not_read_not_doubtful_not_found_and_keeps_its_time()
     {
         var transcript = Said("the the ferry");
-        var hidden = After(transcript, new HideWord(1, true));
-        Assert.Equal("the ferry", hidden.Said(0, 2));
+        var hidden = After(transcript, new HideWord(new(1), true));
+        Assert.Equal("the ferry", hidden.Said(new(0), new(2)));
         Assert.Equal(3, hidden.Words.Count);
-        Assert.Equal([new Found(0, 2)], WordSearch.Find(hidden, "the ferry", whole: true, matchCase: false));
-        Assert.Equal("the the ferry", After(hidden, new HideWord(1, false)).Said(0, 2));
+        Assert.Equal([new Found(new(0), new(2))], WordSearch.Find(hidden, "the ferry", whole: true, matchCase: false));
+        Assert.Equal("the the ferry", After(hidden, new HideWord(new(1), false)).Said(new(0), new(2)));
     }
 
     [Theory]
@@ -101,40 +101,43 @@ public sealed class MendingTests
         var transcript = Said("Turn Hollow, and turned back turn hollow.");
         Assert.Equal(
             "Tern Hollow, and turned back turn hollow.",
-            After(transcript, WordSearch.Replace(transcript, "turn hollow", "Tern Hollow", true, false, [0])).Said(0, 6)
+            After(transcript, WordSearch.Replace(transcript, "turn hollow", "Tern Hollow", true, false, [new(0)])).Said(new(0), new(6))
         );
         Assert.Equal(
             "Ternhollow, and turned back Ternhollow.",
-            Say(After(transcript, WordSearch.Replace(transcript, "turn hollow", "Ternhollow", true, false, [0, 5])))
+            Say(After(transcript, WordSearch.Replace(transcript, "turn hollow", "Ternhollow", true, false, [new(0), new(5)])))
         );
         Assert.Equal(
             "Tern by Hollow, and turned back turn hollow.",
-            Say(After(transcript, WordSearch.Replace(transcript, "Turn Hollow", "Tern by Hollow", true, false, [0])))
+            Say(After(transcript, WordSearch.Replace(transcript, "Turn Hollow", "Tern by Hollow", true, false, [new(0)])))
         );
         Assert.Equal(
             "Tern Hollow, and Terned back turn hollow.",
-            Say(After(transcript, WordSearch.Replace(transcript, "turn", "Tern", false, false, [0, 3])))
+            Say(After(transcript, WordSearch.Replace(transcript, "turn", "Tern", false, false, [new(0), new(3)])))
         );
-        Assert.Throws<EditRefusedException>(() => WordSearch.Replace(transcript, "turn", " ", true, false, [0]));
-        Assert.Throws<EditRefusedException>(() => WordSearch.Replace(transcript, "turn", "x", true, false, [0, 1]));
+        Assert.Throws<EditRefusedException>(() => WordSearch.Replace(transcript, "turn", " ", true, false, [new(0)]));
+        Assert.Throws<EditRefusedException>(() => WordSearch.Replace(transcript, "turn", "x", true, false, [new(0), new(1)]));
 
-        static string Say(Transcript t) => t.Said(0, t.Words.Count - 1);
+        static string Say(Transcript t) => t.Said(new(0), new(t.Words.Count - 1));
     }
 
     [Fact]
     public void Joined_words_are_found_and_replaced_as_the_one_word_that_they_read()
     {
         var transcript = Said("a Tern hollow ferry, tern hollow.");
-        var joined = After(transcript, new Together([new JoinWord(2, true), new JoinWord(5, true)]));
-        Assert.Equal("a Ternhollow ferry, ternhollow.", joined.Said(0, 5));
-        Assert.Equal([new Found(1, 2), new Found(4, 5)], WordSearch.Find(joined, "ternhollow", whole: true, matchCase: false));
-        Assert.Equal([new Found(1, 3)], WordSearch.Find(joined, "hollow ferry", whole: false, matchCase: false));
+        var joined = After(transcript, new Together([new JoinWord(new(2), true), new JoinWord(new(5), true)]));
+        Assert.Equal("a Ternhollow ferry, ternhollow.", joined.Said(new(0), new(5)));
+        Assert.Equal(
+            [new Found(new(1), new(2)), new Found(new(4), new(5))],
+            WordSearch.Find(joined, "ternhollow", whole: true, matchCase: false)
+        );
+        Assert.Equal([new Found(new(1), new(3))], WordSearch.Find(joined, "hollow ferry", whole: false, matchCase: false));
         Assert.Empty(WordSearch.Find(joined, "hollow", whole: true, matchCase: false));
-        var replaced = After(joined, WordSearch.Replace(joined, "ternhollow", "Landing", true, false, [1, 4]));
-        Assert.Equal("a Landing ferry, Landing.", replaced.Said(0, 5));
+        var replaced = After(joined, WordSearch.Replace(joined, "ternhollow", "Landing", true, false, [new(1), new(4)]));
+        Assert.Equal("a Landing ferry, Landing.", replaced.Said(new(0), new(5)));
         Assert.Equal(joined.Words.Select(w => w.Range), replaced.Words.Select(w => w.Range));
-        var parted = After(joined, WordSearch.Replace(joined, "ternhollow", "Tern Hollow", true, false, [4]));
-        Assert.Equal("a Ternhollow ferry, Tern Hollow.", parted.Said(0, 5));
+        var parted = After(joined, WordSearch.Replace(joined, "ternhollow", "Tern Hollow", true, false, [new(4)]));
+        Assert.Equal("a Ternhollow ferry, Tern Hollow.", parted.Said(new(0), new(5)));
     }
 
     [Fact]
@@ -151,18 +154,24 @@ public sealed class MendingTests
                     {
                         TranscriptEdit edit = kind switch
                         {
-                            0 => VoiceEdits.Give(transcript, Math.Min(word, 3), Math.Min(word, 3) + 2, voice, voice == 3 ? "New" : null),
+                            0 => VoiceEdits.Give(
+                                transcript,
+                                new(Math.Min(word, 3)),
+                                new(Math.Min(word, 3) + 2),
+                                voice,
+                                voice == 3 ? "New" : null
+                            ),
                             1 => VoiceEdits.Join(transcript, voice, (voice + 1) % 3),
-                            2 => new Together([new HideWord(word, voice % 2 == 0), new HideWord((word + 1) % 6, true)]),
+                            2 => new Together([new HideWord(new(word), voice % 2 == 0), new HideWord(new((word + 1) % 6), true)]),
                             3 => WordSearch.Replace(
                                 transcript,
                                 "a",
                                 "x y",
                                 true,
                                 false,
-                                [.. WordSearch.Find(transcript, "a", true, false).Select(f => transcript.Words[f.First].Number)]
+                                [.. WordSearch.Find(transcript, "a", true, false).Select(f => transcript.At(f.First).Number)]
                             ),
-                            _ => new Retype(word, "z"),
+                            _ => new Retype(new(word), "z"),
                         };
                         var (layers, inverse) = edit.Apply(transcript);
                         before.Push((transcript.Layers, JsonSerializer.Serialize(inverse)));
@@ -191,27 +200,27 @@ public sealed class MendingTests
                 }
             });
 
-    private static readonly TextChoice All = new(0, int.MaxValue - 1, true, true);
+    private static readonly TextChoice All = new(new(0), new(int.MaxValue - 1), true, true);
 
     private static Transcript Talk()
     {
         var talk = Made(("=SUM(A1)", 0), ("said,", 0), ("\"quoted\"", 0), ("then", 1), ("<b>", 1), ("out", 1));
         talk = After(talk, new NameVoice(0, "Maren <O>"));
-        return After(talk, new HideWord(5, true));
+        return After(talk, new HideWord(new(5), true));
     }
 
     [Fact]
     public void Text_and_table_say_who_and_when_and_a_formula_is_never_handed_to_a_spreadsheet()
     {
         Assert.Equal("[00:00:00] MAREN <O>: =SUM(A1) said, \"quoted\"\n[00:00:01] VOICE B: then <b>\n", TranscriptText.Plain(Talk(), All));
-        Assert.Equal("said, \"quoted\"\n", TranscriptText.Plain(Talk(), new TextChoice(1, 2, false, false)));
+        Assert.Equal("said, \"quoted\"\n", TranscriptText.Plain(Talk(), new TextChoice(new(1), new(2), false, false)));
         Assert.Equal(
             "start,end,name,words\r\n00:00:00.000,00:00:01.400,Maren <O>,\"'=SUM(A1) said, "
                 + "\"\"quoted\"\"\"\r\n00:00:01.500,00:00:02.400,Voice B,then <b>\r\n",
             TranscriptText.Csv(Talk(), All)
         );
-        Assert.Equal("words\r\nthen\r\n", TranscriptText.Csv(Talk(), new TextChoice(3, 3, false, false)));
-        Assert.Equal("then <b> out\n", TranscriptText.Plain(Talk(), new TextChoice(3, 5, false, false, Hidden: true)));
+        Assert.Equal("words\r\nthen\r\n", TranscriptText.Csv(Talk(), new TextChoice(new(3), new(3), false, false)));
+        Assert.Equal("then <b> out\n", TranscriptText.Plain(Talk(), new TextChoice(new(3), new(5), false, false, Hidden: true)));
         Assert.Equal(6, WordsJson.Read(TranscriptText.Words(Talk(), All with { Hidden = true }, "en")).Words.Count);
         Assert.EndsWith("<b> out\r\n\r\n", TranscriptText.SubRip(Talk(), All with { Hidden = true }), StringComparison.Ordinal);
     }
@@ -244,7 +253,7 @@ public sealed class MendingTests
         Assert.All(cues, c => Assert.InRange(c.Length, 3, 4));
         Assert.All(cues.SelectMany(c => c.Skip(2)), line => Assert.InRange(line.Length, 1, 42));
         Assert.All(cues, c => Assert.InRange(Seconds(c[1][17..]) - Seconds(c[1][..12]), 0, 6));
-        Assert.Equal(talk.Said(0, 399), string.Join(' ', cues.SelectMany(c => c.Skip(2))));
+        Assert.Equal(talk.Said(new(0), new(399)), string.Join(' ', cues.SelectMany(c => c.Skip(2))));
         var named = After(talk, new NameVoice(0, "Maren Oakhurst, ferry master"));
         var lines = TranscriptText
             .SubRip(named, All)

@@ -22,13 +22,13 @@ public sealed class RespellTests
                         voice += word.StartsWith('/') ? 1 : 0;
                         var (text, times) = (word.TrimStart('/').Split(' ')[0], word.Split(' ')[1].Split('-'));
                         return new RecordWord(
-                            i,
+                            new(i),
                             text,
                             Range(
                                 int.Parse(times[0], System.Globalization.CultureInfo.InvariantCulture),
                                 int.Parse(times[1], System.Globalization.CultureInfo.InvariantCulture)
                             ),
-                            300,
+                            new(300),
                             voice
                         );
                     }
@@ -48,7 +48,7 @@ public sealed class RespellTests
         string.Join(
             ", ",
             transcript
-                .Units(0, transcript.Words.Count - 1)
+                .Units(new(0), new(transcript.Words.Count - 1))
                 .Select(u =>
                     string.Create(
                         CultureInfo.InvariantCulture,
@@ -59,7 +59,7 @@ public sealed class RespellTests
         );
 
     private static string Written(Transcript transcript, int first, int last, string text) =>
-        Shown(After(transcript, Respell.Over(transcript, first, last, text)));
+        Shown(After(transcript, Respell.Over(transcript, new(first), new(last), text)));
 
     [Theory]
     [InlineData("Everybody", "the 0-100, Everybody 200-1000, left 1000-1400")]
@@ -97,7 +97,7 @@ public sealed class RespellTests
     public void One_word_over_several_joins_them_and_each_part_keeps_its_time()
     {
         var transcript = Heard("turn 0-300", "hollow 350-800", "ferry 900-1200");
-        var joined = After(transcript, Respell.Over(transcript, 0, 1, "Ternhollow"));
+        var joined = After(transcript, Respell.Over(transcript, new(0), new(1), "Ternhollow"));
         Assert.Equal("Ternhollow 0-800, ferry 900-1200", Shown(joined));
         Assert.Equal(transcript.Words.Select(w => w.Range), joined.Words.Select(w => w.Range));
         Assert.Equal(["Tern", "hollow"], joined.Words.Take(2).Select(joined.TextOf));
@@ -124,42 +124,42 @@ public sealed class RespellTests
     public void A_missed_word_is_put_behind_a_word_before_the_first_and_at_the_end()
     {
         var transcript = Heard("we 500-700", "crossed 700-1200", "/yes 3000-3200");
-        string Inserted(int after, string text) => Shown(After(transcript, Respell.Insert(transcript, after, text)));
+        string Inserted(int after, string text) => Shown(After(transcript, Respell.Insert(transcript, new(after), text)));
         Assert.Equal("we 500-580, all 580-700, crossed 700-1200, yes 3000-3200", Inserted(0, "all"));
         Assert.Equal("we 500-700, crossed 700-1200, over 1200-1650, yes 3000-3200", Inserted(1, "over"));
         Assert.Equal("so 50-500, we 500-700, crossed 700-1200, yes 3000-3200", Inserted(-1, "so"));
         Assert.Equal("we 500-700, crossed 700-1200, yes 3000-3200, indeed 3200-3650", Inserted(2, "indeed"));
-        var over = After(transcript, Respell.Insert(transcript, 1, "over"));
+        var over = After(transcript, Respell.Insert(transcript, new(1), "over"));
         Assert.Equal([0, 0, 0, 1], over.Words.Select(over.VoiceOf));
         Assert.Equal(
             "we 500-700, crossed 700-1200, over 1200-1650, there 1650-2100, yes 3000-3200",
-            Shown(After(over, Respell.Insert(over, 2, "there")))
+            Shown(After(over, Respell.Insert(over, new(2), "there")))
         );
-        Assert.Throws<EditRefusedException>(() => Respell.Insert(transcript, 3, "x"));
-        Assert.Throws<EditRefusedException>(() => Respell.Insert(transcript, 0, " "));
-        Assert.Throws<EditRefusedException>(() => Respell.Insert(Heard(), -1, "x"));
+        Assert.Throws<EditRefusedException>(() => Respell.Insert(transcript, new(3), "x"));
+        Assert.Throws<EditRefusedException>(() => Respell.Insert(transcript, new(0), " "));
+        Assert.Throws<EditRefusedException>(() => Respell.Insert(Heard(), new(-1), "x"));
     }
 
     [Fact]
     public void Nothing_changes_where_it_reads_so_already_and_nonsense_is_refused()
     {
         var transcript = Heard("the 0-100", "ferry 200-1000");
-        Assert.Null(Respell.Over(transcript, 0, 1, " the\u0007 ferry "));
-        Assert.Null(Respell.All(transcript, [(0, 0, "the"), (1, 1, "ferry")]));
-        Assert.Throws<EditRefusedException>(() => Respell.Over(transcript, 0, 0, ""));
-        Assert.Throws<EditRefusedException>(() => Respell.Over(transcript, 0, 0, new string('x', 201)));
-        Assert.Throws<EditRefusedException>(() => Respell.Over(transcript, 1, 2, "x"));
-        Assert.Throws<EditRefusedException>(() => Respell.Over(transcript, -1, 0, "x"));
+        Assert.Null(Respell.Over(transcript, new(0), new(1), " the\u0007 ferry "));
+        Assert.Null(Respell.All(transcript, [(new(0), new(0), "the"), (new(1), new(1), "ferry")]));
+        Assert.Throws<EditRefusedException>(() => Respell.Over(transcript, new(0), new(0), ""));
+        Assert.Throws<EditRefusedException>(() => Respell.Over(transcript, new(0), new(0), new string('x', 201)));
+        Assert.Throws<EditRefusedException>(() => Respell.Over(transcript, new(1), new(2), "x"));
+        Assert.Throws<EditRefusedException>(() => Respell.Over(transcript, new(-1), new(0), "x"));
         var long300 = Heard([.. Enumerable.Range(0, 300).Select(i => FormattableString.Invariant($"w {i * 10}-{(i * 10) + 5}"))]);
-        Assert.Throws<EditRefusedException>(() => Respell.Over(long300, 0, 299, "x"));
+        Assert.Throws<EditRefusedException>(() => Respell.Over(long300, new(0), new(299), "x"));
     }
 
     [Fact]
     public void Letters_of_any_script_are_never_cut_within_one()
     {
         var transcript = Heard("a 0-100", "bb 100-300", "ccc 300-600");
-        var joined = After(transcript, Respell.Over(transcript, 0, 2, "👩‍🌾é̈ש"));
-        Assert.Equal("👩‍🌾é̈ש", joined.Said(0, 2));
+        var joined = After(transcript, Respell.Over(transcript, new(0), new(2), "👩‍🌾é̈ש"));
+        Assert.Equal("👩‍🌾é̈ש", joined.Said(new(0), new(2)));
         Assert.All(joined.Words, w => Assert.Equal(Core.TypedText.OneLine(joined.TextOf(w)), joined.TextOf(w)));
     }
 
@@ -167,42 +167,42 @@ public sealed class RespellTests
     public void A_bite_marked_on_a_word_that_is_split_later_keeps_both_parts_and_one_on_a_withdrawn_word_its_time()
     {
         var transcript = Heard("the 0-100", "everybody 200-1000", "left 1000-1400");
-        var split = After(transcript, Respell.Over(transcript, 1, 1, "every body"));
-        var bite = Bite.Of(1, 7, 1, 1, Range(200, 1000), "", "", "").Mark;
-        Assert.Equal((1, 2), MarkPlace.Of(bite, split));
-        Assert.Equal((1, 1), MarkPlace.Of(bite, transcript));
-        var onAdded = bite with { First = 3, Last = 2 };
-        Assert.Equal((2, 3), MarkPlace.Of(onAdded, split));
-        Assert.Equal((1, 1), MarkPlace.Of(onAdded, transcript));
+        var split = After(transcript, Respell.Over(transcript, new(1), new(1), "every body"));
+        var bite = Bite.Of(1, 7, new(1), new(1), Range(200, 1000), "", "", "").Mark;
+        Assert.Equal((new TextPlace(1), new TextPlace(2)), MarkPlace.Of(bite, split));
+        Assert.Equal((new TextPlace(1), new TextPlace(1)), MarkPlace.Of(bite, transcript));
+        var onAdded = bite with { First = new(3), Last = new(2) };
+        Assert.Equal((new TextPlace(2), new TextPlace(3)), MarkPlace.Of(onAdded, split));
+        Assert.Equal((new TextPlace(1), new TextPlace(1)), MarkPlace.Of(onAdded, transcript));
     }
 
     [Fact]
     public void Two_people_who_add_at_the_same_place_both_keep_their_word()
     {
         var transcript = Heard("we 500-700", "crossed 700-1200");
-        var one = After(transcript, Respell.Insert(transcript, 1, "over"));
-        var both = After(one, Respell.Insert(one, 0, "all"));
-        Assert.Equal("we all crossed over", both.Said(0, 3));
-        Assert.Throws<EditRefusedException>(() => Respell.Insert(transcript, 0, "all").Apply(one));
-        var withdrawn = After(both, new WithdrawWord(2));
-        Assert.Equal(("we all crossed", 4), (withdrawn.Said(0, 9), withdrawn.FreshNumber()));
-        Assert.Throws<EditRefusedException>(() => new Retype(2, "x").Apply(withdrawn));
-        Assert.Throws<EditRefusedException>(() => new WithdrawWord(0).Apply(withdrawn));
-        Assert.Throws<EditRefusedException>(() => new AddWord(1, 0, "x", Range(0, 1), 0).Apply(withdrawn));
-        Assert.Throws<EditRefusedException>(() => new AddWord(5, 2, "x", Range(0, 1), 0).Apply(withdrawn));
-        Assert.Throws<EditRefusedException>(() => new AddWord(5, 0, " ", Range(0, 1), 0).Apply(withdrawn));
+        var one = After(transcript, Respell.Insert(transcript, new(1), "over"));
+        var both = After(one, Respell.Insert(one, new(0), "all"));
+        Assert.Equal("we all crossed over", both.Said(new(0), new(3)));
+        Assert.Throws<EditRefusedException>(() => Respell.Insert(transcript, new(0), "all").Apply(one));
+        var withdrawn = After(both, new WithdrawWord(new(2)));
+        Assert.Equal(("we all crossed", new WordNumber(4)), (withdrawn.Said(new(0), new(9)), withdrawn.FreshNumber()));
+        Assert.Throws<EditRefusedException>(() => new Retype(new(2), "x").Apply(withdrawn));
+        Assert.Throws<EditRefusedException>(() => new WithdrawWord(new(0)).Apply(withdrawn));
+        Assert.Throws<EditRefusedException>(() => new AddWord(new(1), new(0), "x", Range(0, 1), 0).Apply(withdrawn));
+        Assert.Throws<EditRefusedException>(() => new AddWord(new(5), new(2), "x", Range(0, 1), 0).Apply(withdrawn));
+        Assert.Throws<EditRefusedException>(() => new AddWord(new(5), new(0), " ", Range(0, 1), 0).Apply(withdrawn));
     }
 
     [Fact]
     public void Words_missed_behind_one_word_and_before_the_next_are_not_put_into_the_same_gap()
     {
         var transcript = Heard("ferry 0-300", "comes 900-1200");
-        var after = After(transcript, Respell.Over(transcript, 0, 1, "ferry a an comes")!);
-        Assert.Equal("ferry a an comes", after.Said(0, 9));
+        var after = After(transcript, Respell.Over(transcript, new(0), new(1), "ferry a an comes")!);
+        Assert.Equal("ferry a an comes", after.Said(new(0), new(9)));
         var seeded = Heard("b 132-448", "baa 477-617", "caba 779-884", "c 1118-1444");
         Assert.Equal(
             "b bcaaa cbcc ba ccbab abbbc b a ac",
-            After(seeded, Respell.Over(seeded, 1, 3, "bcaaa cbcc ba ccbab abbbc b a ac")!).Said(0, 20)
+            After(seeded, Respell.Over(seeded, new(1), new(3), "bcaaa cbcc ba ccbab abbbc b a ac")!).Said(new(0), new(20))
         );
     }
 
@@ -224,26 +224,34 @@ public sealed class RespellTests
                     int first = Math.Min(a, b) % heard.Length,
                         last = Math.Max(first, Math.Max(a, b) % heard.Length);
                     var text = string.Join(' ', typed);
-                    if (Respell.Over(transcript, first, last, text) is not { } edit)
+                    if (Respell.Over(transcript, new(first), new(last), text) is not { } edit)
                     {
-                        Assert.Equal(text, transcript.Said(first, last));
+                        Assert.Equal(text, transcript.Said(new(first), new(last)));
                         return;
                     }
                     var again = JsonSerializer.Deserialize<TranscriptEdit>(JsonSerializer.Serialize(edit))!;
                     var (layers, inverse) = again.Apply(transcript);
                     var after = transcript with { Layers = layers };
-                    var all = after.Said(0, after.Words.Count - 1);
+                    var all = after.Said(new(0), new(after.Words.Count - 1));
                     Assert.Equal(
                         string.Join(
                             ' ',
-                            new[] { transcript.Said(0, first - 1), text, transcript.Said(last + 1, heard.Length) }.Where(s => s.Length > 0)
+                            new[]
+                            {
+                                transcript.Said(new(0), new(first - 1)),
+                                text,
+                                transcript.Said(new(last + 1), new(heard.Length)),
+                            }.Where(s => s.Length > 0)
                         ),
                         all
                     );
                     Assert.Equal(after.Words.OrderBy(w => w.Range.In).ThenBy(w => after.PlaceOf(w.Number)), after.Words);
                     Assert.All(after.Words.Zip(after.Words.Skip(1)), pair => Assert.True(pair.First.Range.Out <= pair.Second.Range.In));
-                    Assert.All(after.Words.Index(), w => Assert.Equal(w.Index, after.PlaceOf(w.Item.Number)));
-                    Assert.Equal(transcript.Said(0, 99), (transcript with { Layers = inverse.Apply(after).Layers }).Said(0, 99));
+                    Assert.All(after.Words.Index(), w => Assert.Equal(w.Index, after.PlaceOf(w.Item.Number)?.Value));
+                    Assert.Equal(
+                        transcript.Said(new(0), new(99)),
+                        (transcript with { Layers = inverse.Apply(after).Layers }).Said(new(0), new(99))
+                    );
                 }
             );
 }

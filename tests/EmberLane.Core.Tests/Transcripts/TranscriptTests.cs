@@ -15,13 +15,13 @@ public sealed class TranscriptTests
             at += pause;
             record.Add(
                 new RecordWord(
-                    record.Count,
+                    new(record.Count),
                     text,
                     new SittingRange(
                         new SittingTime(MediaTime.FromMilliseconds(at)),
                         new SittingTime(MediaTime.FromMilliseconds(at + 300))
                     ),
-                    300,
+                    new(300),
                     voice
                 )
             );
@@ -34,26 +34,26 @@ public sealed class TranscriptTests
     public void A_retyped_word_keeps_its_time_and_the_record_and_is_no_longer_doubtful()
     {
         var transcript = Made(("turn", 0, 0), ("hollow", 0, 0));
-        var (layers, inverse) = new Retype(0, " Tern\n").Apply(transcript);
+        var (layers, inverse) = new Retype(new(0), " Tern\n").Apply(transcript);
         var mended = transcript with { Layers = layers };
-        Assert.Equal("Tern hollow", mended.Said(0, 1));
+        Assert.Equal("Tern hollow", mended.Said(new(0), new(1)));
         Assert.Equal("turn", mended.Words[0].Text);
         Assert.False(mended.IsDoubtful(mended.Words[0]));
-        Assert.Equal("turn hollow", (mended with { Layers = inverse.Apply(mended).Layers }).Said(0, 1));
+        Assert.Equal("turn hollow", (mended with { Layers = inverse.Apply(mended).Layers }).Said(new(0), new(1)));
     }
 
     [Theory]
     [InlineData("")]
     [InlineData("   \t\n")]
     public void A_word_can_not_be_emptied(string text) =>
-        Assert.Throws<EditRefusedException>(() => new Retype(0, text).Apply(Made(("a", 0, 0))));
+        Assert.Throws<EditRefusedException>(() => new Retype(new(0), text).Apply(Made(("a", 0, 0))));
 
     [Fact]
     public void Words_and_voices_that_are_not_there_and_texts_too_long_are_refused()
     {
         var transcript = Made(("a", 0, 0));
-        Assert.Throws<EditRefusedException>(() => new Retype(1, "b").Apply(transcript));
-        Assert.Throws<EditRefusedException>(() => new Retype(0, new string('x', 201)).Apply(transcript));
+        Assert.Throws<EditRefusedException>(() => new Retype(new(1), "b").Apply(transcript));
+        Assert.Throws<EditRefusedException>(() => new Retype(new(0), new string('x', 201)).Apply(transcript));
         Assert.Throws<EditRefusedException>(() => new NameVoice(3, "Maren").Apply(transcript));
         Assert.Throws<EditRefusedException>(() => new NameVoice(0, new string('x', 81)).Apply(transcript));
     }
@@ -76,7 +76,7 @@ public sealed class TranscriptTests
                 var inverses = new Stack<TranscriptEdit>();
                 foreach (var (n, text) in steps)
                 {
-                    var (layers, inverse) = (n == 1 ? (TranscriptEdit)new NameVoice(n, text) : new Retype(n, text)).Apply(transcript);
+                    var (layers, inverse) = (n == 1 ? (TranscriptEdit)new NameVoice(n, text) : new Retype(new(n), text)).Apply(transcript);
                     transcript = transcript with { Layers = layers };
                     inverses.Push(inverse);
                 }
@@ -99,11 +99,11 @@ public sealed class TranscriptTests
             {
                 var transcript = Made([.. words.Select(w => ("w", w.Item1, w.Item2))]);
                 var turns = Turns.Lay(transcript);
-                Assert.Equal(Enumerable.Range(0, words.Length), turns.SelectMany(t => Enumerable.Range(t.First, t.Last - t.First + 1)));
-                Assert.All(
-                    turns,
-                    t => Assert.Single(transcript.Words.Skip(t.First).Take(t.Last - t.First + 1).Select(w => w.Voice).Distinct())
+                Assert.Equal(
+                    TextPlace.Between(TextPlace.First, transcript.Last),
+                    turns.SelectMany(t => TextPlace.Between(t.First, t.Last))
                 );
+                Assert.All(turns, t => Assert.Single(transcript.Between(t.First, t.Last).Select(w => w.Voice).Distinct()));
                 Assert.All(turns, t => Assert.InRange(t.Last - t.First + 1, 1, 140));
             });
 
@@ -112,7 +112,7 @@ public sealed class TranscriptTests
     {
         var words = Enumerable.Range(0, 100).Select(i => ("w", 0, i == 70 ? 900 : 10)).ToArray();
         var turns = Turns.Lay(Made(words));
-        Assert.Equal([(0, false), (70, true)], turns.Select(t => (t.First, t.GoesOn)));
+        Assert.Equal([(0, false), (70, true)], turns.Select(t => (t.First.Value, t.GoesOn)));
     }
 
     [Theory]

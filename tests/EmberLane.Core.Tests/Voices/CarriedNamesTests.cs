@@ -50,13 +50,13 @@ public sealed class CarriedNamesTests
             .. voices.Select(
                 (v, i) =>
                     new RecordWord(
-                        i,
+                        new(i),
                         "w",
                         new SittingRange(
                             new SittingTime(MediaTime.FromMilliseconds(i * 500)),
                             new SittingTime(MediaTime.FromMilliseconds((i * 500) + 400))
                         ),
-                        500,
+                        new(500),
                         v - 'A'
                     )
             ),

@@ -1,3 +1,4 @@
+using EmberLane.Core.Speech;
 using EmberLane.Core.Voices;
 
 namespace EmberLane.Core.Tests.Voices;
@@ -52,7 +53,7 @@ public sealed class KnownVoicesTests
         var pitch = new PitchTracker();
         sounds.Add(sound);
         pitch.Add(sound);
-        return VoicePrint.Of(sounds.Frames, pitch.Steps, [(0, sounds.Frames.Count)])!;
+        return VoicePrint.Of(sounds.Frames, pitch.Steps, [StepRange.Of(0, sounds.Frames.Count)])!;
     }
 
     [Theory]
@@ -113,6 +114,6 @@ public sealed class KnownVoicesTests
         Assert.Null(KnownVoices.Guess(Print(Voice(200, 600, 1900, 5, 2)), [new("Maren", "One", maren)]));
         Assert.Null(KnownVoices.Guess(VoicePrint.None, [new("Maren", "One", maren)]));
         Assert.Null(KnownVoices.Guess(again, [new("Maren", "One", VoicePrint.None)]));
-        Assert.Null(VoicePrint.Of([], [], [(0, 400), (-5, -1), (7, 2)]));
+        Assert.Null(VoicePrint.Of([], [], [StepRange.Of(0, 400), StepRange.Of(-5, -1), StepRange.Of(7, 2)]));
     }
 }

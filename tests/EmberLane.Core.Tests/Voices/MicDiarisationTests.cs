@@ -49,7 +49,7 @@ public sealed class MicDiarisationTests
     [Fact]
     public void Two_who_talk_at_once_are_both_heard()
     {
-        List<Spoken> truth = [.. Talk(2, 40, seed: 3), new(0, 45 * Step, 53 * Step), new(1, 48 * Step, 56 * Step)];
+        List<Spoken> truth = [.. Talk(2, 40, seed: 3), new(0, new(45 * Step), new(53 * Step)), new(1, new(48 * Step), new(56 * Step))];
         var spoken = MicDiarisation
             .Of([
                 .. Heard(
@@ -62,8 +62,8 @@ public sealed class MicDiarisationTests
                 ),
             ])!
             .Spoken();
-        Assert.Contains(spoken, s => s.Voice == 0 && s.First < 49 * Step && s.End > 52 * Step);
-        Assert.Contains(spoken, s => s.Voice == 1 && s.First < 49 * Step && s.End > 55 * Step);
+        Assert.Contains(spoken, s => s.Voice == 0 && s.First.Value < 49 * Step && s.End.Value > 52 * Step);
+        Assert.Contains(spoken, s => s.Voice == 1 && s.First.Value < 49 * Step && s.End.Value > 55 * Step);
     }
 
     [Fact]
@@ -83,7 +83,7 @@ public sealed class MicDiarisationTests
         {
             mics[0][i] = 4e6f;
         }
-        Assert.DoesNotContain(MicDiarisation.Of(mics)!.Spoken(), s => s.Voice == 0 && s.First >= 64 * Step);
+        Assert.DoesNotContain(MicDiarisation.Of(mics)!.Spoken(), s => s.Voice == 0 && s.First.Value >= 64 * Step);
     }
 
     [Fact]
@@ -150,7 +150,7 @@ public sealed class MicDiarisationTests
         {
             who = (who + 1 + random.Next(people - 1)) % people;
             var length = random.Next(2 * Step, 4 * Step);
-            truth.Add(new Spoken(who, at, at + length));
+            truth.Add(new Spoken(who, new(at), new(at + length)));
             at += length + 50;
         }
         return truth;
@@ -159,14 +159,15 @@ public sealed class MicDiarisationTests
     // Mean squares of 10 ms: syllables of a fifth of a second that are louder and softer, over a floor of noise.
     private static IEnumerable<float[]> Heard(List<Spoken> truth, double[][] reach, double[] gains)
     {
-        var steps = truth.Max(t => t.End) + (10 * Step);
+        var steps = truth.Max(t => t.End.Value) + (10 * Step);
         var voices = reach[0].Select(_ => new double[steps]).ToArray();
         var random = new Random(9);
         foreach (var s in truth)
         {
-            for (var i = s.First; i < s.End; i++)
+            for (var i = s.First.Value; i < s.End.Value; i++)
             {
-                voices[s.Voice][i] = i % 20 == 0 || i == s.First ? 1e6 * Math.Pow(10, random.NextDouble() - 0.5) : voices[s.Voice][i - 1];
+                voices[s.Voice][i] =
+                    i % 20 == 0 || i == s.First.Value ? 1e6 * Math.Pow(10, random.NextDouble() - 0.5) : voices[s.Voice][i - 1];
             }
         }
         return reach.Select(

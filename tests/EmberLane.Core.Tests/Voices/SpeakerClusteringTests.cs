@@ -103,7 +103,7 @@ public sealed class SpeakerClusteringTests
                     energy.Add(1e6f);
                 }
             }
-            truth.Add(new Spoken(who, start, sounds.Count));
+            truth.Add(new Spoken(who, new(start), new(sounds.Count)));
             for (var i = 0; i < Step / 2; i++)
             {
                 sounds.Add(Vector(1));
@@ -128,7 +128,7 @@ public sealed class SpeakerClusteringTests
         for (var turn = 0; turn < turns; turn++)
         {
             var steps = random.Next(2 * Step, 4 * Step);
-            truth.Add(new Spoken(turn % voices, sound.Count * Step / Rate, (sound.Count * Step / Rate) + steps));
+            truth.Add(new Spoken(turn % voices, new(sound.Count * Step / Rate), new((sound.Count * Step / Rate) + steps)));
             sound.AddRange(Say(Throats[turn % voices], steps * Rate / Step, random));
             sound.AddRange(new short[Rate / 2]);
         }

@@ -59,13 +59,13 @@ public sealed partial class CrashDrill : IDisposable
                 .. Enumerable
                     .Range(0, Words)
                     .Select(i => new RecordWord(
-                        i,
+                        new(i),
                         FormattableString.Invariant($"w{i}"),
                         new SittingRange(
                             new SittingTime(MediaTime.FromMilliseconds(i * 300L)),
                             new SittingTime(MediaTime.FromMilliseconds((i * 300L) + 200))
                         ),
-                        500,
+                        new(500),
                         0
                     )),
             ],

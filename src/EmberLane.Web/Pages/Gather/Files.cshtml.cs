@@ -2,7 +2,6 @@ using System.Globalization;
 using EmberLane.Application.Gathering;
 using EmberLane.Application.Work;
 using EmberLane.Core;
-using EmberLane.Core.Finding;
 using EmberLane.Core.Media;
 using EmberLane.Store;
 using EmberLane.Web.Rooms;
@@ -24,33 +23,6 @@ public sealed class FilesModel(
     News news
 ) : LiveRoom(footage, desk)
 {
-    private static readonly Dictionary<string, Func<FilesModel, Source, string>> Keys = new(StringComparer.Ordinal)
-    {
-        ["name"] = (_, s) => s.Name,
-        ["sitting"] = (m, s) => m.TitleOf(s),
-        ["camera"] = (_, s) => s.Camera,
-        ["reel"] = (_, s) => s.Labels.ReelOf(s.Facts),
-        ["scene"] = (_, s) => s.Labels.SceneOf(s.Facts) + "\n" + s.Labels.TakeOf(s.Facts),
-        ["rate"] = (_, s) => s.Facts.Picture?.Rate.ToString() ?? "",
-        ["duration"] = (_, s) => s.Facts.Duration.Units.ToString("D20", CultureInfo.InvariantCulture),
-        ["day"] = (_, s) => s.Day + "\n" + (s.Facts.RecordedAt?.ToString("T", CultureInfo.InvariantCulture) ?? ""),
-        ["note"] = (_, s) => s.Labels.Description + s.Labels.Note,
-    };
-
-    /// <summary>The columns that can be sorted by: key and heading.</summary>
-    public static IReadOnlyList<(string Key, string Heading)> Columns { get; } =
-    [
-        ("name", "File"),
-        ("sitting", "Sitting"),
-        ("camera", "Camera"),
-        ("reel", "Reel"),
-        ("scene", "Scene, take"),
-        ("rate", "Rate"),
-        ("duration", "Length"),
-        ("day", "Day"),
-        ("note", "What it is"),
-    ];
-
     private readonly Footage footage = footage;
 
     public override string Room => "Gather";
@@ -202,10 +174,7 @@ public sealed class FilesModel(
     {
         Load(q, of, sort, back, files);
         var chosen = All.Where(s => files.Contains(s.Id)).ToList();
-        Common = Labels.Names.ToDictionary(
-            n => n,
-            n => chosen.Select(s => Text(s.Labels, n)).Distinct().ToList() is [var one] ? one : null
-        );
+        Common = Labels.Names.ToDictionary(n => n, n => chosen.Select(s => s.Labels.Of(n)).Distinct().ToList() is [var one] ? one : null);
         return Partial("_Labels", this);
     }
 
@@ -284,66 +253,16 @@ public sealed class FilesModel(
     private void Load(string? q, string? of, string? sort, bool back, long[] files)
     {
         (Asked, Of, Backwards) = (TypedText.OneLine(q ?? ""), of ?? "", back);
-        Sort = sort is not null && Keys.ContainsKey(sort) ? sort : "name";
+        Sort = FileList.Columns.Any(c => c.Key == sort) ? sort! : "name";
         Sittings = footage.Sittings(Production.Id);
         titles = Sittings.ToDictionary(s => s.Id, s => s.Title);
         All = footage.Sources(Production.Id);
         names = All.ToLookup(s => s.Name, StringComparer.OrdinalIgnoreCase);
         Finding = jobs.Newest(WorkKinds.Find, Production.Id);
-        var fitting = All.Where(s =>
-                Of switch
-                {
-                    "" => true,
-                    "loose" => s.SittingId is null,
-                    "missing" => s.State != FileState.Here,
-                    _ => s.SittingId?.ToString(CultureInfo.InvariantCulture) == Of,
-                }
-            )
-            .Where(s => Folded.Fits(Asked, Texts(s)));
-        var key = Keys[Sort];
-        var sorted = fitting.OrderBy(s => key(this, s), NumbersInOrder.Comparer).ThenBy(s => s.Name, NumbersInOrder.Comparer).ToList();
-        if (Backwards)
-        {
-            sorted.Reverse();
-        }
+        var sorted = FileList.Of(All, TitleOf, Asked, Of, Sort, Backwards);
         (Shown, Fitting) = ([.. sorted.Take(MostShown)], sorted.Count);
         Ticked = [.. Shown.Select(s => s.Id).Where(files.Contains)];
     }
-
-    // Everything that can be asked for.
-    private IEnumerable<string> Texts(Source s) =>
-        [
-            s.Name,
-            TitleOf(s),
-            s.Camera,
-            s.Labels.ReelOf(s.Facts),
-            s.Labels.SceneOf(s.Facts),
-            s.Labels.TakeOf(s.Facts),
-            s.Facts.Picture?.Rate.ToString() ?? "sound",
-            s.Facts.Duration.ToString(),
-            s.Day,
-            s.Labels.Description,
-            s.Labels.Tags,
-            s.Labels.Note,
-            s.Said ?? "",
-            s.Facts.Make ?? "",
-            s.Facts.Model ?? "",
-            string.Join(' ', s.Facts.ChannelNames),
-            s.Facts.Start.Label?.ToString() ?? "",
-        ];
-
-    private static string Text(Labels labels, string name) =>
-        name switch
-        {
-            "camera" => labels.Camera,
-            "reel" => labels.Reel,
-            "scene" => labels.Scene,
-            "take" => labels.Take,
-            "day" => labels.Day,
-            "description" => labels.Description,
-            "tags" => labels.Tags,
-            _ => labels.Note,
-        };
 
     private static string Many(int count) => count == 1 ? "1 file" : string.Create(CultureInfo.InvariantCulture, $"{count} files");
 }

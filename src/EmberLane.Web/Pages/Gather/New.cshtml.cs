@@ -67,7 +67,7 @@ public sealed class NewModel(
         var choice = new OnArrival(
             field("transcribe") == "true",
             field("recogniser"),
-            TextsModel.Languages.FirstOrDefault(l => l.Code == field("language")).Code ?? TranscribeOrder.English
+            SpokenLanguages.All.FirstOrDefault(l => l.Code == field("language")).Code ?? TranscribeOrder.English
         );
         if (arrival.Choose(Production.Id, choice, Who) is not { } reason)
         {

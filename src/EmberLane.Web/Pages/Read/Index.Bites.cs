@@ -12,7 +12,7 @@ namespace EmberLane.Web.Pages.Read;
 /// <content>Bites that are kept and described while reading.</content>
 public sealed partial class IndexModel
 {
-    public IActionResult OnPostKeep(long sitting, int first, int last, string? theme, string? note)
+    public IActionResult OnPostKeep(long sitting, WordNumber first, WordNumber last, string? theme, string? note)
     {
         if (!Load(sitting) || Transcript is null)
         {
@@ -73,11 +73,7 @@ public sealed partial class IndexModel
                     MarkPlace.Of(b.Mark, Transcript!, b.TranscriptId == transcript) is { } place
                         ? b with
                         {
-                            Mark = b.Mark with
-                            {
-                                First = Transcript!.Words[place.First].Number,
-                                Last = Transcript.Words[place.Last].Number,
-                            },
+                            Mark = b.Mark with { First = Transcript!.At(place.First).Number, Last = Transcript.At(place.Last).Number },
                         }
                         : null
                 )
@@ -87,7 +83,7 @@ public sealed partial class IndexModel
     }
 
     // The turns are in order, so that the one of a bite's first word is found by halving.
-    private ILookup<int, Bite> ByTurn()
+    private ILookup<TextPlace, Bite> ByTurn()
     {
         var firsts = Turns.Select(t => t.First).ToList();
         return Bites.ToLookup(b =>

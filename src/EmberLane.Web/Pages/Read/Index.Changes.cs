@@ -15,7 +15,7 @@ public sealed partial class IndexModel
     /// Writes what is truly said over the words from first to last, by number. <paramref name="was"/> is what the person saw there; when
     /// somebody else has changed it since, nothing is changed. Answers with their turn.
     /// </summary>
-    public IActionResult OnPostRetype(long sitting, int first, int last, string? text, string? was) =>
+    public IActionResult OnPostRetype(long sitting, WordNumber first, WordNumber last, string? text, string? was) =>
         Change(
             sitting,
             transcript =>
@@ -32,7 +32,7 @@ public sealed partial class IndexModel
         );
 
     /// <summary>Puts words that were missed behind a word, by number. Answers with its turn.</summary>
-    public IActionResult OnPostInsert(long sitting, int after, string? text) =>
+    public IActionResult OnPostInsert(long sitting, WordNumber after, string? text) =>
         Change(sitting, transcript => Respell.Insert(transcript, transcript.PlacesOf(after, after).First, text ?? ""), (after, after));
 
     /// <summary>
@@ -82,7 +82,7 @@ public sealed partial class IndexModel
             .Where(t => transcripts.VoiceNames(t).Values.Contains(name, StringComparer.OrdinalIgnoreCase));
 
     /// <summary>Gives the selected words to a voice; without one to a voice that did not speak before.</summary>
-    public IActionResult OnPostGive(long sitting, int first, int last, int? voice, string? name) =>
+    public IActionResult OnPostGive(long sitting, WordNumber first, WordNumber last, int? voice, string? name) =>
         Change(
             sitting,
             transcript =>
@@ -99,7 +99,7 @@ public sealed partial class IndexModel
         );
 
     /// <summary>Takes the selected words out of the text, or brings them back when all of them are out.</summary>
-    public IActionResult OnPostHide(long sitting, int first, int last) =>
+    public IActionResult OnPostHide(long sitting, WordNumber first, WordNumber last) =>
         Change(
             sitting,
             transcript =>
@@ -112,7 +112,7 @@ public sealed partial class IndexModel
         );
 
     /// <summary>Sets the selected words aside, or brings them back when all of them are.</summary>
-    public IActionResult OnPostAside(long sitting, int first, int last) =>
+    public IActionResult OnPostAside(long sitting, WordNumber first, WordNumber last) =>
         Change(
             sitting,
             transcript => transcript.PlacesOf(first, last) is var (from, to) ? Marking.TurnAside(transcript, from, to, Signed) : null,
@@ -123,7 +123,7 @@ public sealed partial class IndexModel
     /// <summary>
     /// Puts a flag of a kind before a word, in place of the flag <paramref name="mark"/> when that is given; or takes that one away.
     /// </summary>
-    public IActionResult OnPostFlag(long sitting, int word, string? kind, string? note, bool away, long? mark) =>
+    public IActionResult OnPostFlag(long sitting, WordNumber word, string? kind, string? note, bool away, long? mark) =>
         Change(
             sitting,
             transcript =>
@@ -138,7 +138,7 @@ public sealed partial class IndexModel
     /// <summary>
     /// Says that the doubtful ones of the selected words are right, or that they are those of the voices that they stand with.
     /// </summary>
-    public IActionResult OnPostSettle(long sitting, int first, int last, bool voice) =>
+    public IActionResult OnPostSettle(long sitting, WordNumber first, WordNumber last, bool voice) =>
         Change(
             sitting,
             transcript =>
@@ -151,7 +151,7 @@ public sealed partial class IndexModel
     private Signed Signed => new(Who, clock.GetUtcNow());
 
     /// <summary>Writes the selected words in the next of small letters, first letters capital, all capital.</summary>
-    public IActionResult OnPostCase(long sitting, int first, int last) =>
+    public IActionResult OnPostCase(long sitting, WordNumber first, WordNumber last) =>
         Change(
             sitting,
             transcript => transcript.PlacesOf(first, last) is var (from, to) ? Spelling.NextCase(transcript, from, to) : null,
@@ -159,11 +159,11 @@ public sealed partial class IndexModel
         );
 
     /// <summary>Puts the next of stop, comma, question mark and none behind a word.</summary>
-    public IActionResult OnPostMark(long sitting, int word) =>
+    public IActionResult OnPostMark(long sitting, WordNumber word) =>
         Change(sitting, transcript => Spelling.NextMark(transcript, transcript.PlacesOf(word, word).First), (word, word));
 
     /// <summary>Makes the selected words one word, or words of their own again when they are one already. Their times stay.</summary>
-    public IActionResult OnPostJoin(long sitting, int first, int last) =>
+    public IActionResult OnPostJoin(long sitting, WordNumber first, WordNumber last) =>
         Change(
             sitting,
             transcript =>
@@ -180,7 +180,7 @@ public sealed partial class IndexModel
     /// <summary>
     /// Replaces what was asked for at the ticked places; with the <paramref name="rest"/> also at those that are too many to be shown.
     /// </summary>
-    public IActionResult OnPostReplace(long sitting, string? asked, string? by, bool whole, bool match, int[] places, bool rest) =>
+    public IActionResult OnPostReplace(long sitting, string? asked, string? by, bool whole, bool match, WordNumber[] places, bool rest) =>
         Change(
             sitting,
             transcript =>
@@ -197,7 +197,7 @@ public sealed partial class IndexModel
                             .. WordSearch
                                 .Find(transcript, asked ?? "", whole, match)
                                 .Skip(MostPlaces)
-                                .Select(p => transcript.Words[p.First].Number),
+                                .Select(p => transcript.At(p.First).Number),
                         ]
                         : places
                 )
@@ -217,16 +217,16 @@ public sealed partial class IndexModel
     // The change is of what the strip shows, not of the words alone.
     private bool isMark;
 
-    private static List<RecordWord> Between(Transcript transcript, int firstNumber, int lastNumber)
+    private static List<RecordWord> Between(Transcript transcript, WordNumber firstNumber, WordNumber lastNumber)
     {
         var (first, last) = transcript.PlacesOf(firstNumber, lastNumber);
-        return [.. transcript.Words.Skip(first).Take(last - first + 1)];
+        return [.. transcript.Between(first, last)];
     }
 
     private IActionResult Change(
         long sitting,
         Func<Transcript, TranscriptEdit?> wish,
-        (int First, int Last)? words = null,
+        (WordNumber First, WordNumber Last)? words = null,
         bool marks = false
     )
     {
@@ -240,7 +240,7 @@ public sealed partial class IndexModel
     }
 
     // The turn that holds all words that were changed, when it has the words that it had before; otherwise the page is laid anew.
-    private Turn? SameTurn(Transcript before, int first, int last)
+    private Turn? SameTurn(Transcript before, WordNumber first, WordNumber last)
     {
         var turns = Core.Transcripts.Turns.Lay(before);
         var (was, now) = (TurnOf(before, turns, first), TurnOf(Transcript!, Turns, first));
@@ -254,7 +254,7 @@ public sealed partial class IndexModel
             : null;
     }
 
-    private static Turn? TurnOf(Transcript transcript, IReadOnlyList<Turn> turns, int number) =>
+    private static Turn? TurnOf(Transcript transcript, IReadOnlyList<Turn> turns, WordNumber number) =>
         transcript.PlaceOf(number) is { } place ? turns.Single(t => t.First <= place && place <= t.Last) : null;
 
     private IActionResult Change(long sitting, Func<long, ChangedText> change, Func<Turn?> turn)

@@ -1,4 +1,5 @@
 using EmberLane.Core.Captions;
+using EmberLane.Core.Transcripts;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Read;
@@ -7,14 +8,23 @@ namespace EmberLane.Web.Pages.Read;
 public sealed partial class IndexModel
 {
     /// <summary>The transcript, or the part of it between two words, by number, as a file.</summary>
-    public IActionResult OnGetTake(long sitting, string format, bool names, bool times, bool hidden, bool aside, int? first, int? last)
+    public IActionResult OnGetTake(
+        long sitting,
+        string format,
+        bool names,
+        bool times,
+        bool hidden,
+        bool aside,
+        WordNumber? first,
+        WordNumber? last
+    )
     {
         if (!Load(sitting) || Transcript is null)
         {
             return NotFound();
         }
-        var from = first is { } begin ? Transcript.PlaceOf(begin) : 0;
-        var to = last is { } end ? Transcript.PlaceOf(end) : Transcript.Words.Count - 1;
+        var from = first is { } begin ? Transcript.PlaceOf(begin) : TextPlace.First;
+        var to = last is { } end ? Transcript.PlaceOf(end) : Transcript.Last;
         if (from is null || to is null)
         {
             return Refused("These words are not in the text as it is now. Select them again.");

@@ -49,7 +49,7 @@ public sealed partial class IndexModel(
     public IReadOnlyList<Bite> Bites { get; private set; } = [];
 
     /// <summary>The bites that begin in each turn, by the place of its first word.</summary>
-    public ILookup<int, Bite> BitesFrom { get; private set; } = Array.Empty<Bite>().ToLookup(_ => 0);
+    public ILookup<TextPlace, Bite> BitesFrom { get; private set; } = Array.Empty<Bite>().ToLookup(_ => TextPlace.First);
 
     /// <summary>From this length on a pause is drawn in the strip: none of its lines is nearer to the next than can be seen.</summary>
     public MediaTime LongPause { get; } = MediaTime.FromMilliseconds(1000);
@@ -174,8 +174,8 @@ public sealed partial class IndexModel(
         return Partial("_Places", this);
     }
 
-    private static (int, int) Ends(Transcript transcript, Turn turn) =>
-        (transcript.Words[turn.First].Number, transcript.Words[turn.Last].Number);
+    private static (WordNumber, WordNumber) Ends(Transcript transcript, Turn turn) =>
+        (transcript.At(turn.First).Number, transcript.At(turn.Last).Number);
 
     private IndexModel Reloaded(long sitting)
     {

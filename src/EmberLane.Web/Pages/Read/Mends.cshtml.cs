@@ -76,10 +76,10 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
         var ticked = mends.ToHashSet();
         // A sentence may begin with a name that is mended; then the name goes first and the sentence is proposed again.
         var chosen = new List<SuggestedCorrection>();
-        var changed = new HashSet<int>();
+        var changed = new HashSet<TextPlace>();
         foreach (var mend in Wanted(Names, "names").Concat(Wanted(Sentences, "sentences")))
         {
-            var places = Enumerable.Range(mend.First, mend.Last - mend.First + 1);
+            var places = TextPlace.Between(mend.First, mend.Last).ToList();
             if (!places.Any(changed.Contains))
             {
                 changed.UnionWith(places);
@@ -129,15 +129,7 @@ public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts tra
     }
 
     /// <summary>What stands around a mend, to read it in its sentence.</summary>
-    public (string Before, string Now, string After) Around(SuggestedCorrection mend)
-    {
-        const int around = 4;
-        return (
-            Transcript.Said(Math.Max(0, mend.First - around), mend.First - 1),
-            Transcript.Said(mend.First, mend.Last),
-            Transcript.Said(mend.Last + 1, Math.Min(Transcript.Words.Count - 1, mend.Last + around))
-        );
-    }
+    public (string Before, string Now, string After) Around(SuggestedCorrection mend) => Transcript.SaidAround(mend.First, mend.Last, 4);
 
     private string Key => FormattableString.Invariant($"terms {Production.Id}");
 

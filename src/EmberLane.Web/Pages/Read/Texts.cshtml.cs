@@ -17,7 +17,7 @@ namespace EmberLane.Web.Pages.Read;
 /// </summary>
 [RequestSizeLimit(MostTaken)]
 [RequestFormLimits(MultipartBodyLengthLimit = MostTaken)]
-public sealed class TextsModel(
+public sealed partial class TextsModel(
     Footage footage,
     Desk desk,
     Store.Transcripts transcripts,
@@ -33,8 +33,6 @@ public sealed class TextsModel(
     private const int MostTaken = 10 * TextFiles.MostBytes;
 
     private const int MostVoices = 20;
-
-    private static readonly TimeSpan LongestReading = TimeSpan.FromSeconds(60);
 
     private readonly Footage footage = footage;
 
@@ -65,48 +63,6 @@ public sealed class TextsModel(
 
     public Recognisers Recognisers => recognisers;
 
-    /// <summary>Languages that a recogniser may be asked for: two letters and a name.</summary>
-    public static IReadOnlyList<(string Code, string Name)> Languages { get; } =
-    [
-        .. new[]
-        {
-            "en",
-            "ar",
-            "bn",
-            "cs",
-            "da",
-            "de",
-            "el",
-            "es",
-            "fa",
-            "fi",
-            "fr",
-            "he",
-            "hi",
-            "hu",
-            "id",
-            "it",
-            "ja",
-            "ko",
-            "nl",
-            "no",
-            "pl",
-            "pt",
-            "ro",
-            "ru",
-            "sv",
-            "th",
-            "tr",
-            "uk",
-            "ur",
-            "vi",
-            "zh",
-        }
-            .Select(code => (code, CultureInfo.GetCultureInfo(code).EnglishName))
-            .OrderBy(l => l.code != "en")
-            .ThenBy(l => l.EnglishName, StringComparer.Ordinal),
-    ];
-
     /// <summary>So many places of word by word are shown at a time.</summary>
     public const int PlacesAtOnce = 300;
 
@@ -116,14 +72,15 @@ public sealed class TextsModel(
     /// <summary>The place in its sentence: a few words of the text in use before and after it.</summary>
     public (string Before, string After) Around(Differing place)
     {
-        const int around = 4;
         var text = inUse!;
-        var first =
-            place.Ours.Count > 0 ? text.PlaceOf(place.Ours[0])!.Value
-            : place.After is { } before ? text.PlaceOf(before)!.Value + 1
-            : 0;
-        var end = place.Ours.Count > 0 ? text.PlaceOf(place.Ours[^1])!.Value + 1 : first;
-        return (text.Said(Math.Max(0, first - around), first - 1), text.Said(end, end + around - 1));
+        TextPlace At(WordNumber number) => text.PlaceOf(number)!.Value;
+        var (first, last) = place.Ours.Count > 0 ? (At(place.Ours[0]), At(place.Ours[^1])) : Between(place.After);
+        var (before, _, after) = text.SaidAround(first, last, 4);
+        return (before, after);
+
+        // Nothing of ours: the place behind the word before, and no word in it.
+        (TextPlace, TextPlace) Between(WordNumber? word) =>
+            word is { } number ? (At(number) + 1, At(number)) : (TextPlace.First, TextPlace.BeforeFirst);
     }
 
     public string NameOf(TextOfSitting text) => recognisers.NameOf(text.Recogniser);
@@ -200,7 +157,7 @@ public sealed class TextsModel(
                 {
                     throw new EditRefusedException("A transcription of this sitting is under way. Wait until it is done, or cancel it.");
                 }
-                var spoken = Languages.FirstOrDefault(l => l.Code == language).Code ?? TranscribeOrder.English;
+                var spoken = SpokenLanguages.All.FirstOrDefault(l => l.Code == language).Code ?? TranscribeOrder.English;
                 var part = Part(from, to);
                 if (voices is < 1 or > MostVoices)
                 {
@@ -228,86 +185,6 @@ public sealed class TextsModel(
             }
         );
 
-    /// <summary>
-    /// Takes a delivered text, as a file or pasted, and keeps it beside the others; where there was none, the sitting is read by it at
-    /// once.
-    /// </summary>
-    public async Task<IActionResult> OnPostBringAsync(long sitting, IFormFile? file, string? pasted)
-    {
-        if (!Load(sitting, null))
-        {
-            return NotFound();
-        }
-        try
-        {
-            var name = file is null ? "pasted.txt" : Uploads.Upload.SafeName(file.FileName) ?? "text.txt";
-            var delivered = await InTimeAsync(cancel => ReadAsync(file, name, pasted ?? "", cancel));
-            var heard = Sitting.TranscriptId is { } current ? transcripts.Get(current) : null;
-            var laid = NewText.Of(delivered, heard, End(), [.. Desk.People(Production.Id).Keys]);
-            var id = transcripts.AddBeside(
-                sitting,
-                Recognisers.Brought + name,
-                delivered.Language.Length > 0 ? delivered.Language : TranscribeOrder.English,
-                laid.Words,
-                laid.Names,
-                laid.Flags
-            );
-            if (Sitting.TranscriptId is null)
-            {
-                texts.Choose(sitting, id, Who);
-            }
-            upkeep.Ask(Production.Id);
-            return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}/texts?compare={id}"));
-        }
-        catch (FormatException bad)
-        {
-            Message = bad.Message;
-            Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
-            return Page();
-        }
-    }
-
-    // In a thread of its own and for so long only, whatever the text holds.
-    private async Task<DeliveredText> InTimeAsync(Func<CancellationToken, Task<DeliveredText>> read)
-    {
-        using var limit = CancellationTokenSource.CreateLinkedTokenSource(HttpContext.RequestAborted);
-        limit.CancelAfter(LongestReading);
-        try
-        {
-            return await Task.Run(() => read(limit.Token), limit.Token).WaitAsync(limit.Token);
-        }
-        catch (OperationCanceledException) when (!HttpContext.RequestAborted.IsCancellationRequested)
-        {
-            throw new FormatException(
-                string.Create(
-                    CultureInfo.InvariantCulture,
-                    $"The text could not be read within {LongestReading.TotalSeconds} seconds and was left. Save it as plain text (.txt) "
-                        + $"and bring that."
-                )
-            );
-        }
-    }
-
-    private static async Task<DeliveredText> ReadAsync(IFormFile? file, string name, string pasted, CancellationToken cancel)
-    {
-        if (file is null)
-        {
-            return TextFiles.Read(name, pasted, cancel);
-        }
-        if (file.Length > TextFiles.MostBytes)
-        {
-            throw new FormatException("The file is larger than 20 MB, which no text of a sitting is.");
-        }
-        using var held = new MemoryStream();
-        await file.CopyToAsync(held, cancel);
-        if (!Path.GetExtension(name).Equals(".docx", StringComparison.OrdinalIgnoreCase))
-        {
-            return TextFiles.Read(name, held.ToArray(), cancel);
-        }
-        held.Position = 0;
-        return TextFiles.Read(Path.ChangeExtension(name, ".txt"), WordDocument.ReadText(held, cancel), cancel);
-    }
-
     private static SittingRange? Part(string? from, string? to)
     {
         if (string.IsNullOrWhiteSpace(from) && string.IsNullOrWhiteSpace(to))
@@ -319,19 +196,6 @@ public sealed class TextsModel(
             : throw new EditRefusedException(
                 "Type the part as two times, as 0:45 and 1:30, the earlier one first; or leave both empty for the whole."
             );
-    }
-
-    private SittingTime End()
-    {
-        var mics = sittingMics.Of(Sitting);
-        return mics.Placed.Count > 0
-            ? SittingSound.Extent(mics.Placed).Out
-            : footage
-                .SourcesOf(Sitting.Id)
-                .Where(s => s.Place is not null)
-                .Select(s => s.Place!.Value.Fill(s.Facts.Duration).Out)
-                .DefaultIfEmpty()
-                .Max();
     }
 
     private IActionResult Change(long sitting, Action change, long? compare = null, int skip = 0)

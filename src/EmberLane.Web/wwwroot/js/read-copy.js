@@ -23,8 +23,8 @@ export function copying(read) {
 
   // In one step: the selected words, else the whole text; with names where more than one turn is copied.
   function copyNow() {
-    const [first, last] = read.chosen(),
-      part = read.selecting,
+    const [first, last] = read.cursor.chosen(),
+      part = read.cursor.selecting,
       fields = new FormData();
     fields.set("handler", "Take");
     fields.set("format", "txt");
@@ -37,7 +37,7 @@ export function copying(read) {
   }
 
   document.addEventListener("copy", (event) => {
-    if (event.target.closest?.("input, textarea, dialog") || !getSelection().isCollapsed || !read.selecting) {
+    if (event.target.closest?.("input, textarea, dialog") || !getSelection().isCollapsed || !read.cursor.selecting) {
       return;
     }
     event.preventDefault();

@@ -16,8 +16,8 @@ export function dialogs(read) {
     dialog.show();
     const box = read.transcript.range(first, last).getBoundingClientRect(),
       view = read.page.getBoundingClientRect();
-    read.placeBeside(dialog, first, last, Math.max(view.left + 14, Math.min(box.left - 20, view.right - dialog.offsetWidth - 14)));
-    read.paint();
+    read.cursor.placeBeside(dialog, first, last, Math.max(view.left + 14, Math.min(box.left - 20, view.right - dialog.offsetWidth - 14)));
+    read.cursor.paint();
     focus(dialog);
   }
 
@@ -29,7 +29,7 @@ export function dialogs(read) {
     });
     dialog.addEventListener("close", () => {
       read.page.focus({ preventScroll: true });
-      read.paint();
+      read.cursor.paint();
     });
   }
 
@@ -47,7 +47,7 @@ export function dialogs(read) {
   });
 
   function keep() {
-    const [first, last] = read.chosen();
+    const [first, last] = read.cursor.chosen();
     open(
       "keep-dialog",
       (dialog) => {
@@ -74,7 +74,7 @@ export function dialogs(read) {
 
   // The word at the cursor, or the selected ones as far as one person says them.
   function correct() {
-    const [from, to] = read.chosen(),
+    const [from, to] = read.cursor.chosen(),
       turn = read.transcript.turnOf(from),
       end = turn.first + turn.words.length - 1;
     const [first] = read.transcript.unit(from),
@@ -106,7 +106,7 @@ export function dialogs(read) {
   }
 
   function insert() {
-    const [, word] = read.chosen(),
+    const [, word] = read.cursor.chosen(),
       turn = read.transcript.turnOf(word),
       [first, last] = read.transcript.unit(word);
     openBeside(
@@ -151,11 +151,11 @@ export function dialogs(read) {
   }
 
   function whoSaysIt() {
-    if (!read.selecting) {
+    if (!read.cursor.selecting) {
       nameVoiceOfCursor();
       return;
     }
-    const [first, last] = read.chosen();
+    const [first, last] = read.cursor.chosen();
     open(
       "give-dialog",
       (dialog) => {
@@ -177,12 +177,12 @@ export function dialogs(read) {
   }
 
   function nameVoiceOfCursor() {
-    const voice = read.transcript.turnOf(read.chosen()[0]).voice;
+    const voice = read.transcript.turnOf(read.cursor.chosen()[0]).voice;
     nameVoice(voice, document.querySelector(`#voices li[data-voice="${voice}"] .who span`).textContent);
   }
 
   // A flag before the word at the cursor, or the first selected one.
-  function flag(word = read.chosen()[0], there = document.querySelector(`.flag[data-word="${read.transcript.numbers[word]}"]`)) {
+  function flag(word = read.cursor.chosen()[0], there = document.querySelector(`.flag[data-word="${read.transcript.numbers[word]}"]`)) {
     openBeside(
       "flag-dialog",
       [word, word],
@@ -201,12 +201,12 @@ export function dialogs(read) {
 
   // The bite that the cursor is in gets a theme; words outside of every bite are kept as one first.
   function theme() {
-    const [first] = read.chosen(),
+    const [first] = read.cursor.chosen(),
       bites = [...document.querySelectorAll("#bite-marks li")];
     const bite = bites.find(
       ({ dataset }) => read.transcript.placeOf(Number(dataset.first)) <= first && first <= read.transcript.placeOf(Number(dataset.last)),
     );
-    if (bite && !read.selecting) {
+    if (bite && !read.cursor.selecting) {
       themeOf(bite);
     } else {
       keep();
@@ -230,8 +230,8 @@ export function dialogs(read) {
   }
 
   function take() {
-    const [first, last] = read.chosen(),
-      part = read.selecting;
+    const [first, last] = read.cursor.chosen(),
+      part = read.cursor.selecting;
     open(
       "take-dialog",
       (dialog) => {

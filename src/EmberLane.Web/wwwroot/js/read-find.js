@@ -23,11 +23,11 @@ export function finding(read, choice) {
       place < 0
         ? Math.max(
             0,
-            places.findIndex(({ word }) => word >= read.cursor),
+            places.findIndex(({ word }) => word >= read.cursor.word),
           )
         : (place + step + places.length) % places.length;
     figure.textContent = `${place + 1} of ${places.length}`;
-    read.choose(places[place].word, false);
+    read.cursor.choose(places[place].word, false);
   }
 
   field.addEventListener("input", find);

@@ -1,8 +1,9 @@
 import { say } from "./keys.js";
 
 // Plays the sitting, the selection, a loop, slower and faster.
-export function listening(read, player) {
-  const rates = document.getElementById("rate");
+export function listening(read) {
+  const { player } = read,
+    rates = document.getElementById("rate");
 
   function playOrStop() {
     if (!player.sound) {
@@ -17,7 +18,7 @@ export function listening(read, player) {
   }
 
   function playSelection() {
-    const [first, last] = read.chosen();
+    const [first, last] = read.cursor.chosen();
     player.seek(read.transcript.starts[first] / 1000);
     player.play(read.transcript.ends[last] / 1000);
   }
@@ -34,8 +35,8 @@ export function listening(read, player) {
       return;
     }
     document.querySelector('[data-action="loop"]').setAttribute("aria-pressed", "true");
-    const turn = read.transcript.turnOf(read.cursor),
-      [first, last] = read.selecting ? read.chosen() : [turn.first, turn.first + turn.words.length - 1];
+    const turn = read.transcript.turnOf(read.cursor.word),
+      [first, last] = read.cursor.selecting ? read.cursor.chosen() : [turn.first, turn.first + turn.words.length - 1];
     player.loop = [read.transcript.starts[first] / 1000, read.transcript.ends[last] / 1000];
     player.seek(player.loop[0]);
     player.play(player.loop[1]);

@@ -1,3 +1,6 @@
+import { between, readTurn, unitsOf, wordAtLetter } from "./turn.js";
+import { bare, closeTo } from "./spelling.js";
+
 // The words of the page: the text of a turn, in a node or a few between its marks, with times beside it. Words are counted through the
 // whole page; the server knows each by its number, which stays when words are added before it.
 export class Transcript {
@@ -215,96 +218,4 @@ export class Transcript {
     const within = turn.nodes.find((part) => part.node === node);
     return turn.first + wordAtLetter(turn, within ? within.at + offset : 0);
   }
-}
-
-function wordAtLetter(turn, letter) {
-  const index = turn.words.findIndex((word) => letter <= word.from + word.letters);
-  return index < 0 ? turn.words.length - 1 : index;
-}
-
-// From a letter of one turn's text to a letter of another's, which is not in it any more.
-function between(a, from, b, to) {
-  const range = new Range(),
-    start = a.nodes.findLast(({ at }) => at <= from),
-    end = b.nodes.findLast(({ at }) => at < to) ?? b.nodes[0];
-  range.setStart(start.node, from - start.at);
-  range.setEnd(end.node, to - end.at);
-  return range;
-}
-
-// The words as they are read, each as its first and last part.
-function unitsOf(turn) {
-  const units = [];
-  turn.words.forEach((word, i) => {
-    if (word.joined && units.length > 0) {
-      units[units.length - 1][1] = i;
-    } else {
-      units.push([i, i]);
-    }
-  });
-  return units;
-}
-
-function readTurn(element, first) {
-  const paragraph = element.querySelector(".speech"),
-    nodes = [];
-  let text = "";
-  for (const part of paragraph.childNodes) {
-    const node = part.nodeType === Node.TEXT_NODE ? part : part.className === "aside" ? part.firstChild : null;
-    if (node) {
-      nodes.push({ node, at: text.length });
-      text += node.data;
-    }
-  }
-  let from = 0,
-    start = 0,
-    number = Number(element.dataset.first);
-  const words = paragraph.dataset.times.split(" ").map((field) => {
-    const [gap, length, letters] = field.split(","),
-      own = letters.indexOf("#"),
-      joined = letters.includes("+");
-    start += Number(gap);
-    if (joined) {
-      from -= 1;
-    }
-    if (own >= 0) {
-      number = Number(letters.slice(own + 1));
-    }
-    const word = {
-      number,
-      start,
-      end: start + Number(length),
-      from,
-      letters: parseInt(letters, 10),
-      doubtful: letters.includes("?"),
-      hidden: letters.includes("-"),
-      aside: letters.includes("~"),
-      joined,
-    };
-    from += word.letters + 1;
-    number += 1;
-    return word;
-  });
-  return { element, nodes, text, first, unsure: Boolean(element.querySelector(".unsure-voice")), voice: element.dataset.voice, words };
-}
-
-function bare(word) {
-  return word.replace(/^[^\p{L}\p{N}]+|[^\p{L}\p{N}]+$/gu, "");
-}
-
-// Near spellings: one letter in four may be another, be missing or be too many; words of up to three letters must be the same.
-function closeTo(one, other) {
-  const most = Math.floor(Math.max(one.length, other.length) / 4);
-  if (most === 0 || Math.abs(one.length - other.length) > most) {
-    return false;
-  }
-  let row = Array.from({ length: other.length + 1 }, (_, j) => j);
-  for (let i = 1; i <= one.length; i += 1) {
-    const next = [i];
-    for (let j = 1; j <= other.length; j += 1) {
-      next.push(Math.min(row[j] + 1, next[j - 1] + 1, row[j - 1] + (one[i - 1] === other[j - 1] ? 0 : 1)));
-    }
-    row = next;
-  }
-  return row[other.length] <= most;
 }

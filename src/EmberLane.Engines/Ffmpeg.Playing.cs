@@ -1,0 +1,135 @@
+using System.Globalization;
+using EmberLane.Core.Media;
+
+namespace EmberLane.Engines;
+
+/// <content>What a browser plays and shows: playing copies, a sitting's sound, thumbnails.</content>
+public static partial class Ffmpeg
+{
+    /// <summary>
+    /// Raw 16-bit samples of one channel, as <paramref name="write"/> writes them, as AAC in MP4 that a browser plays. Whole or not there.
+    /// </summary>
+    public static async Task EncodeSoundAsync(
+        Func<Stream, CancellationToken, Task> write,
+        int rate,
+        string output,
+        CancellationToken cancel
+    )
+    {
+        var part = FormattableString.Invariant($"{output}.{Guid.NewGuid():N}.part");
+        try
+        {
+            await Tool.PipeAsync(
+                "ffmpeg",
+                [
+                    "-v",
+                    "error",
+                    "-y",
+                    "-protocol_whitelist",
+                    "pipe",
+                    "-f",
+                    "s16le",
+                    "-ar",
+                    Whole(rate),
+                    "-ac",
+                    "1",
+                    "-i",
+                    "pipe:0",
+                    "-c:a",
+                    "aac",
+                    "-b:a",
+                    "96k",
+                    "-movflags",
+                    "+faststart",
+                    "-f",
+                    "mp4",
+                    part,
+                ],
+                Long,
+                write,
+                Stream.Null,
+                cancel
+            );
+            File.Move(part, output, overwrite: true);
+        }
+        finally
+        {
+            File.Delete(part);
+        }
+    }
+
+    /// <summary>
+    /// A file that a browser plays: H.264 and AAC in MP4, at most 540 lines high; streams that already fit are only laid into MP4. Sound
+    /// alone becomes AAC in MP4.
+    /// </summary>
+    public static Task MakeProxyAsync(string path, SourceFacts facts, string output, Action<MediaTime>? progress, CancellationToken cancel)
+    {
+        var input = FootageFormats.Input(path);
+        var sound =
+            facts.Sound.Count > 0
+                ? new[] { "-map", "0:a:0", "-c:a", "aac", "-b:a", "96k", "-ac", facts.Sound[0].Channels == 2 ? "2" : "1" }
+                : [];
+        if (facts.Sound is [{ Channels: > 2 }, ..])
+        {
+            // A down-mix by speaker layout would drop or weight mics: every channel counts the same.
+            var n = facts.Sound[0].Channels;
+            var share = (1m / Math.Min(n, 2)).ToString("0.###", CultureInfo.InvariantCulture);
+            sound =
+            [
+                "-map",
+                "0:a:0",
+                "-af",
+                "pan=mono|c0=" + string.Join('+', Enumerable.Range(0, n).Select(c => FormattableString.Invariant($"{share}*c{c}"))),
+                "-c:a",
+                "aac",
+                "-b:a",
+                "96k",
+            ];
+        }
+        string[] kind = ["-movflags", "+faststart", "-f", "mp4"];
+        string[] how =
+            facts.Picture is null ? ["-vn", .. sound]
+            : facts.CanBeRewrapped ? ["-map", "0:v:0", "-map", "0:a:0?", "-c", "copy"]
+            :
+            [
+                "-map",
+                "0:v:0",
+                "-vf",
+                "scale=-2:'min(540,ih)',format=yuv420p",
+                "-c:v",
+                "libx264",
+                "-preset",
+                "veryfast",
+                "-crf",
+                "27",
+                "-g",
+                "50",
+                .. sound,
+            ];
+        return WholeAsync(output, part => [.. input, .. how, "-map_metadata", "-1", .. kind, part], progress, cancel);
+    }
+
+    /// <summary>A JPEG of a moment, 480 wide.</summary>
+    public static Task MakeThumbnailAsync(string path, MediaTime at, string output, CancellationToken cancel) =>
+        WholeAsync(
+            output,
+            part =>
+                [
+                    "-ss",
+                    at.ToSecondsText(),
+                    .. FootageFormats.Input(path),
+                    "-frames:v",
+                    "1",
+                    "-vf",
+                    "scale=480:-2",
+                    "-q:v",
+                    "4",
+                    "-f",
+                    "mjpeg",
+                    part,
+                ],
+            null,
+            cancel,
+            Short
+        );
+}
