@@ -19,7 +19,7 @@ public sealed partial class Transcripts
         string language,
         IReadOnlyList<RecordWord> words,
         IReadOnlyDictionary<int, string> voiceNames
-    ) => InParts(sittingId, recogniser, language, words, (c, id) => MakeCurrent(c, sittingId, id, recogniser), voiceNames);
+    ) => InParts(sittingId, recogniser, language, words, (c, id) => MakeCurrent(c, sittingId, id), voiceNames);
 
     /// <summary>
     /// Keeps a record beside the sitting's other texts, with marks on it if there are any; the sitting is read as before.
@@ -69,7 +69,7 @@ public sealed partial class Transcripts
             {
                 if (Texts.Current(c, sittingId) is null)
                 {
-                    MakeCurrent(c, sittingId, id, recogniser);
+                    MakeCurrent(c, sittingId, id);
                 }
                 Jobs.End(c, jobId, "done", detail, "");
             },
@@ -152,12 +152,12 @@ public sealed partial class Transcripts
         }
     }
 
-    private void MakeCurrent(SqliteConnection c, long sittingId, long id, string recogniser)
+    private void MakeCurrent(SqliteConnection c, long sittingId, long id)
     {
         var before = Texts.Current(c, sittingId);
         CarryMarks(c, before ?? Texts.LastRead(c, sittingId), id);
         c.Execute("UPDATE sitting SET transcript_id = $t WHERE id = $s", ("$t", id), ("$s", sittingId));
-        Texts.Append(c, sittingId, before, id, recogniser, clock.GetUtcNow());
+        Texts.Append(c, sittingId, before, id, Product, clock.GetUtcNow());
         Readings.Refresh(c, this, sittingId);
     }
 

@@ -368,7 +368,7 @@ public sealed class ChangeLogTests : IDisposable
             listed.Take(8).Select(l => l.Said)
         );
         Assert.Equal(("Hut", hut), (listed[3].Title, listed[3].SittingId));
-        Assert.Equal(["Ada", "Ben", "local"], changes.People(production));
+        Assert.Equal(["Ada", "Ben", "Ember Lane"], changes.People(production));
         Assert.Equal(listed.Skip(2).Where(l => l.Who == "Ada").Take(2), changes.Of(production, 2, listed[1].Id, "Ada"));
         Assert.All(changes.Of(production, 9, thing: ChangedThing.Words), l => Assert.Equal(ChangedThing.Words, l.Thing));
         transcripts.TakeBack(text, listed[4].Id, "Ben");

@@ -123,8 +123,8 @@ public sealed class Desk(
                 gathered.Sittings == 0
                     ? gathered.Sources == 0
                         ? "no footage yet"
-                        : Say($"{Many(gathered.Sources, "file")}, no sitting")
-                    : Say($"{gathered.InStep} of {Many(gathered.Sittings, "sitting")} in step"),
+                        : Say($"{Many.Of(gathered.Sources, "file")}, no sitting")
+                    : Say($"{gathered.InStep} of {Many.Of(gathered.Sittings, "sitting")} in step"),
                 gathered.Sources > 0
             ),
             new("Read", "Read", Say($"{gathered.Read} of {gathered.Sittings} transcribed"), gathered.Read > 0),
@@ -281,6 +281,4 @@ public sealed class Desk(
     }
 
     private static string Say(FormattableString text) => text.ToString(CultureInfo.InvariantCulture);
-
-    private static string Many(int count, string what) => Say($"{count} {what}{(count == 1 ? "" : "s")}");
 }

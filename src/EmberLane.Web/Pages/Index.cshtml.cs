@@ -29,8 +29,6 @@ public sealed class IndexModel(Footage footage, Productions productions, Desk de
 
     public string Moment(DateTimeOffset at) => Moments.Of(at, time);
 
-    public string Many(int count, string what) => FormattableString.Invariant($"{count} {what}{(count == 1 ? "" : "s")}");
-
     public void OnGet()
     {
         var all = productions.All();

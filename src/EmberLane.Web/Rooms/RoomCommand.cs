@@ -113,6 +113,10 @@ public static class CommandTable
     /// <summary>What can be done in a place, what goes everywhere last.</summary>
     public static IEnumerable<RoomCommand> In(string place) => All.Where(c => c.Place == place || c.Place == CommandPlaces.Everywhere);
 
+    /// <summary>They by groups, and in each by what they do: several keys may stand at one line.</summary>
+    public static IEnumerable<(string Group, IEnumerable<IGrouping<string, RoomCommand>> Lines)> Listed(string place) =>
+        In(place).GroupBy(c => c.Group).Select(g => (g.Key, g.GroupBy(c => c.Says)));
+
     /// <summary>The command of this name in a place, or everywhere. Throws when there is none: a hint would be wrong.</summary>
     public static RoomCommand Find(string place, string name) =>
         In(place).FirstOrDefault(c => c.Name == name) ?? throw new ArgumentException($"There is no command “{name}” in {place}.");

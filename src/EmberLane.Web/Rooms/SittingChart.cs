@@ -31,6 +31,9 @@ public sealed class SittingChart
     /// <summary>The bars, row by row.</summary>
     public IReadOnlyList<IReadOnlyList<SourceBar>> Rows { get; private init; } = [];
 
+    /// <summary>How many sources are placed.</summary>
+    public int Count => Rows.Sum(r => r.Count);
+
     public MediaTime First => first;
 
     public MediaTime Length => length;

@@ -69,6 +69,14 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, So
     /// <summary>A frame of the source's picture, or of 25 a second where it has none.</summary>
     public FrameRate Frames => Checked.Facts.Picture?.Rate ?? FrameRate.R25;
 
+    /// <summary>The address of another part of the clock, or another width.</summary>
+    public string View(long at, long zoom) => FormattableString.Invariant($"{Here}?at={at}&zoom={zoom}");
+
+    /// <summary>Where a change is sent, so that the same part is shown after it.</summary>
+    public string Post(string handler) => FormattableString.Invariant($"{Here}?handler={handler}&at={At}&zoom={Zoom}");
+
+    public string Here => FormattableString.Invariant($"/productions/{Production.Id}/gather/check/{Checked.Id}");
+
     public async Task<IActionResult> OnGetAsync(long source, long? at, long? zoom) =>
         await ShowAsync(source, at, zoom)
             ? IsFragment

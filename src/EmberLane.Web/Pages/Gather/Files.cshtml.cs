@@ -83,6 +83,9 @@ public sealed class FilesModel(
                 + $"&sort={sort ?? Sort}{(sort is null ? Backwards : backwards) switch { true => "&back=true", false => "" }}"
         );
 
+    /// <summary>Where the forms of this list are sent.</summary>
+    public string Post(string handler) => Address() + "&handler=" + handler;
+
     public IActionResult OnGet(string? q, string? of, string? sort, bool back, long[] files)
     {
         Load(q, of, sort, back, files);
@@ -117,7 +120,8 @@ public sealed class FilesModel(
                 HttpContext.RequestAborted
             );
             Message =
-                $"{Many(result.Taken)} brought in as loose footage." + string.Concat(result.LeftOut.Select(l => $" {l.Name}: {l.Reason}"));
+                $"{Many.Of(result.Taken, "file")} brought in as loose footage."
+                + string.Concat(result.LeftOut.Select(l => $" {l.Name}: {l.Reason}"));
         }
         catch (Exception failed) when (failed is EmberLane.Engines.ToolException or ConflictException)
         {
@@ -165,7 +169,7 @@ public sealed class FilesModel(
                 }
                 return heard.Count == 0
                     ? "None of the ticked files has sound."
-                    : $"The first ten seconds of {Many(heard.Count)} are being listened to.";
+                    : $"The first ten seconds of {Many.Of(heard.Count, "file")} are being listened to.";
             }
         );
 
@@ -198,7 +202,7 @@ public sealed class FilesModel(
                     labels => written.Aggregate(labels, (l, n) => l.With(n, Request.Form[n].ToString())),
                     Who
                 );
-                return $"Written on {Many(files.Length)}.";
+                return $"Written on {Many.Of(files.Length, "file")}.";
             }
         );
 
@@ -226,8 +230,8 @@ public sealed class FilesModel(
                     changes.Made(sitting);
                 }
                 return there is null
-                    ? $"{Many(files.Length)} taken out of the sitting."
-                    : $"{Many(files.Length)} put into {footage.Sitting(there.Value)!.Title}; sync compares the sound now.";
+                    ? $"{Many.Of(files.Length, "file")} taken out of the sitting."
+                    : $"{Many.Of(files.Length, "file")} put into {footage.Sitting(there.Value)!.Title}; sync compares the sound now.";
             }
         );
 
@@ -263,6 +267,4 @@ public sealed class FilesModel(
         (Shown, Fitting) = ([.. sorted.Take(MostShown)], sorted.Count);
         Ticked = [.. Shown.Select(s => s.Id).Where(files.Contains)];
     }
-
-    private static string Many(int count) => count == 1 ? "1 file" : string.Create(CultureInfo.InvariantCulture, $"{count} files");
 }

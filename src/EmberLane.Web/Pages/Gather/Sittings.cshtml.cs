@@ -20,6 +20,12 @@ public sealed class SittingsModel(Footage footage, Grouping grouping, Likeness l
     /// <summary>Loose files that are in no proposal.</summary>
     public IReadOnlyList<LooseFile> Others { get; private set; } = [];
 
+    /// <summary>When a file runs, where that is known, what it is and how long.</summary>
+    public string About(LooseFile file) =>
+        (file.Runs is { } runs ? SittingChart.Clock(new MediaTime(runs.From.Units % (86_400 * MediaTime.UnitsPerSecond))) + " · " : "")
+        + (file.Facts.Picture is { } p ? $"picture {p.Rate}" : "sound, " + Many.Of(file.Facts.Channels, "channel"))
+        + $" · {file.Facts.Duration}";
+
     /// <summary>Where a file lies, for those that share their name with another one; else empty.</summary>
     public string FolderOf(LooseFile file) => folders.GetValueOrDefault(file.Id, "");
 

@@ -67,6 +67,38 @@ public sealed partial class IndexModel(
 
     public MediaTime Length { get; private set; }
 
+    /// <summary>What the sitting is made of: angles, mics that are heard, and its length where it can be heard.</summary>
+    public string Facts =>
+        string.Join(
+            " · ",
+            new[]
+            {
+                Played.Angles.Count > 0 ? Many.Of(Played.Angles.Count, "angle") : "",
+                MicsHeard > 0 ? Many.Of(MicsHeard, "mic") : "",
+                Played.Sound is not null ? Length.ToString() : "",
+            }.Where(f => f.Length > 0)
+        );
+
+    /// <summary>The speeds at which one can listen.</summary>
+    public static IReadOnlyList<string> Rates { get; } = ["0.5", "0.75", "1", "1.25", "1.5", "1.75", "2", "2.25", "2.5"];
+
+    /// <summary>How many words are doubtful, and how many turns are of an unsure voice.</summary>
+    public int Doubtful => Transcript?.Words.Count(Transcript.IsDoubtful) ?? 0;
+
+    public int UnsureVoices => Turns.Count(t => t.IsUnsure);
+
+    /// <summary>The themes of this sitting's bites.</summary>
+    public IEnumerable<string> Themes => Bites.Select(b => b.Theme).Where(t => t.Length > 0).Distinct();
+
+    /// <summary>How long each voice speaks, the longest first.</summary>
+    public IReadOnlyList<(int Voice, MediaTime Time)> Shares =>
+        [
+            .. Transcript!
+                .Words.GroupBy(Transcript.VoiceOf)
+                .Select(g => (Voice: g.Key, Time: g.Aggregate(MediaTime.Zero, (sum, w) => sum + w.Range.Length)))
+                .OrderByDescending(s => s.Time),
+        ];
+
     public Job? Transcribing { get; private set; }
 
     /// <summary>The timecode that the margin can show; null when no file of the sitting has one.</summary>

@@ -69,6 +69,34 @@ public sealed partial class TextsModel(
     /// <summary>How many of those places lie before the first that is shown: <see cref="PlacesAtOnce"/> times a whole number.</summary>
     public int Skipped { get; private set; }
 
+    /// <summary>Passages that only one text has, of which so many are shown; and the other places, word by word.</summary>
+    public IReadOnlyList<Differing> Passages => [.. Difference!.Places.Where(p => p.IsPassage)];
+
+    public const int MostPassages = 100;
+
+    public IReadOnlyList<Differing> Places => [.. Difference!.Places.Where(p => !p.IsPassage)];
+
+    /// <summary>The address of the part of the places that begins behind so many.</summary>
+    public string PartAddress(int skip) =>
+        FormattableString.Invariant($"/productions/{Production.Id}/read/{Sitting.Id}/texts?compare={Other!.Id}&skip={skip}#places");
+
+    /// <summary>What a place is asked for by.</summary>
+    public static string Asked(Differing place) => System.Text.Json.JsonSerializer.Serialize(new { place = place.Key });
+
+    /// <summary>From when to when a place is heard, in seconds, with a little before and behind it.</summary>
+    public static string Heard(Differing place)
+    {
+        var around = MediaTime.FromMilliseconds(700);
+        return $"{(place.Range.In.FromZero - around).ToSecondsText()} {(place.Range.Out.FromZero + around).ToSecondsText()}";
+    }
+
+    /// <summary>The beginning of a long passage.</summary>
+    public static string Beginning(string said)
+    {
+        const int shown = 400;
+        return said.Length <= shown ? said : said[..(said.LastIndexOf(' ', shown) is > 0 and var cut ? cut : shown)] + " …";
+    }
+
     /// <summary>The place in its sentence: a few words of the text in use before and after it.</summary>
     public (string Before, string After) Around(Differing place)
     {

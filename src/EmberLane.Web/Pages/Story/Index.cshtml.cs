@@ -58,6 +58,8 @@ public sealed class IndexModel(
     /// <summary>All stories of the production, those that were put away last.</summary>
     public IReadOnlyList<StoryHead> Stories { get; private set; } = [];
 
+    public IEnumerable<StoryHead> OtherStories => Stories.Where(s => s.Id != Stored.Id);
+
     /// <summary>What is shown where the chosen angle does not roll; empty when it does.</summary>
     public string ShownInstead(Card card) =>
         string.Join(

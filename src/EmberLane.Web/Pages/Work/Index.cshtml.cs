@@ -29,6 +29,15 @@ public sealed class IndexModel : LiveRoom
     /// </summary>
     public string Moment(long ended) => Moments.Of(ended, time);
 
+    /// <summary>What is listed: what runs, waits or failed, and what has ended.</summary>
+    public (IReadOnlyList<Job> Open, IReadOnlyList<Job> Ended) Listed()
+    {
+        var all = Desk.WorkInHand(Production.Id);
+        return ([.. all.Where(j => !IsEnded(j))], [.. all.Where(IsEnded)]);
+    }
+
+    private static bool IsEnded(Job job) => job.State is "done" or "cancelled";
+
     public void OnGet() { }
 
     public IActionResult OnGetList() => Partial("_List", this);
