@@ -129,7 +129,7 @@ internal static class GatherBench
                 );
                 var peaks = new byte[Hours * 3600 * Core.Sync.Peaks.PerSecond];
                 random.NextBytes(peaks);
-                await File.WriteAllBytesAsync(cache.Peaks(source), peaks);
+                await cache.MakeAsync(cache.Peaks(source), path => File.WriteAllBytesAsync(path, peaks));
             }
             page = FormattableString.Invariant($"/productions/{production}/gather?sitting={sitting}");
         }

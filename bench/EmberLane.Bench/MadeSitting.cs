@@ -1,3 +1,4 @@
+using System.Numerics;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Voices;
 using EmberLane.Footage;
@@ -16,8 +17,14 @@ internal sealed record MadeSitting(
     IReadOnlyList<int> People
 );
 
+/// <summary>What one of them says in one go: its samples at 16 kHz, and where speech is in them.</summary>
+internal sealed record SaidLine(float[] Samples, IReadOnlyList<StepRange> Spoken);
+
+/// <summary>How long a room sounds on, in seconds, and how far below the talk its noise lies, in dB.</summary>
+internal sealed record RoomSound(double Echo, double NoiseDb);
+
 /// <summary>Made people that say the lines of the demonstration's scripts, and sittings put together from what they say.</summary>
-internal sealed class MadePeople
+internal sealed class MadePeople(IReadOnlyList<List<SaidLine>> lines)
 {
     private const int Rate = SilenceSegmenter.SampleRate,
         Decimation = 3,
@@ -32,16 +39,12 @@ internal sealed class MadePeople
         new("awb", 0, 1),
     ];
 
-    private readonly List<List<(float[] Samples, List<(int First, int End)> Spoken)>> lines = [];
-
-    public static int Most => Voices.Length;
-
     public static async Task<MadePeople> PrepareAsync(string repository)
     {
         var folder = Directory.CreateTempSubdirectory("ember-people");
         try
         {
-            var people = new MadePeople();
+            var people = new List<List<SaidLine>>();
             var texts = Directory
                 .EnumerateFiles(Path.Combine(repository, "demo", "script"), "*.txt")
                 .Order(StringComparer.Ordinal)
@@ -51,16 +54,16 @@ internal sealed class MadePeople
                 .ToList();
             foreach (var voice in Voices)
             {
-                var said = new List<(float[], List<(int, int)>)>();
+                var said = new List<SaidLine>();
                 foreach (var text in texts)
                 {
                     var line = await voice.SayAsync(text, folder.FullName);
                     // The voices are made at 16 kHz, so that nothing lies above what is kept.
-                    said.Add(([.. line.Samples.Where((_, i) => i % Decimation == 0)], Stretches(line.Words)));
+                    said.Add(new SaidLine([.. line.Samples.Where((_, i) => i % Decimation == 0)], Stretches(line.Words)));
                 }
-                people.lines.Add(said);
+                people.Add(said);
             }
-            return people;
+            return new MadePeople(people);
         }
         finally
         {
@@ -72,12 +75,21 @@ internal sealed class MadePeople
     /// A sitting of so many voices and seconds; a tenth of the talk overlaps, everybody bleeds into the others' mics at about −18 dB,
     /// levels differ; one mic is rubbed and one drops out for a while when <paramref name="spoiled"/>. When <paramref name="moved"/>,
     /// people turn in their chairs and the mix's mic changes its colour as time goes on. The last voice has the share
-    /// <paramref name="seldom"/> of the turns, when that is given; others have 0.3 to 1.3.
+    /// <paramref name="seldom"/> of the turns, when that is given; others have 0.3 to 1.3. <paramref name="room"/> is what the mix's mic
+    /// hears beside the talk; a quiet one if none is said.
     /// </summary>
-    public MadeSitting Make(int voices, int seconds, int seed, bool spoiled, bool moved = false, double? seldom = null)
+    public MadeSitting Make(
+        int voices,
+        int seconds,
+        int seed,
+        bool spoiled,
+        bool moved = false,
+        double? seldom = null,
+        RoomSound? room = null
+    )
     {
         var random = new Random(seed);
-        int[] who = [.. Enumerable.Range(0, Most).OrderBy(_ => random.Next()).Take(voices)];
+        int[] who = [.. Enumerable.Range(0, lines.Count).OrderBy(_ => random.Next()).Take(voices)];
         double[] shares = [.. who.Select(_ => 0.3 + random.NextDouble())];
         if (seldom is { } share)
         {
@@ -92,7 +104,9 @@ internal sealed class MadePeople
         while (true)
         {
             var next = Draw(shares, speaker, random);
-            var turn = Enumerable.Range(0, random.Next(1, 4)).Select(_ => lines[who[next]][random.Next(lines[who[next]].Count)]).ToList();
+            // Single words make a turn together, as sentences do.
+            var inTurn = lines[who[next]].Average(l => l.Samples.Length) > 2.5 * Rate ? random.Next(1, 4) : random.Next(3, 13);
+            var turn = Enumerable.Range(0, inTurn).Select(_ => lines[who[next]][random.Next(lines[who[next]].Count)]).ToList();
             // Others begin before the end as long as less than a tenth of the talk is said twice at once.
             var early = speaker >= 0 && overlapped < 0.1 * spoken ? random.Next(Rate / 2, 5 * Rate / 2) : 0;
             at = early > 0 ? Math.Max(Rate, at - early) : at + random.Next(Rate / 10, Rate);
@@ -109,7 +123,7 @@ internal sealed class MadePeople
                     dry[next][at + i] += loud * samples[i];
                 }
                 truth.AddRange(
-                    stretches.Select(s => new Spoken(next, new((at / (Rate / 100)) + s.First), new((at / (Rate / 100)) + s.End)))
+                    stretches.Select(s => new Spoken(next, s.First + (at * Step.PerSecond / Rate), s.End + (at * Step.PerSecond / Rate)))
                 );
                 at += samples.Length;
             }
@@ -137,7 +151,8 @@ internal sealed class MadePeople
                 Move(voice, random);
             }
         }
-        var mix = Record(dry, [.. who.Select(_ => 0.35 + (0.35 * random.NextDouble()))], 1, 0.3, random);
+        double[] far = [.. who.Select(_ => 0.35 + (0.35 * random.NextDouble()))];
+        var mix = room is null ? Record(dry, far, 1, 0.3, random) : InRoom(dry, far, room, random);
         double tilt = (1.2 * random.NextDouble()) - 0.6,
             to = moved ? (1.2 * random.NextDouble()) - 0.6 : tilt;
         return new MadeSitting(mics, Coloured(mix, tilt, to), Joined(truth), overlapped / spoken, who);
@@ -212,6 +227,50 @@ internal sealed class MadePeople
         ];
     }
 
+    // Every voice through a room of its own place: reflections that grow denser and die away, so that the energy of all of them is about
+    // that of the direct sound; and noise of the room, which has more lows than highs.
+    private static short[] InRoom(float[][] dry, double[] gains, RoomSound room, Random random)
+    {
+        const int reflections = 260;
+        var heard = new float[dry[0].Length];
+        for (var v = 0; v < dry.Length; v++)
+        {
+            double[] late =
+            [
+                .. Enumerable.Range(0, reflections).Select(_ => (0.003 + (room.Echo * Math.Pow(random.NextDouble(), 0.7))) * Rate),
+            ];
+            double[] parts = [.. late.Select(l => (random.Next(2) == 0 ? 1 : -1) * Math.Exp(-6.9 * l / (room.Echo * Rate)))];
+            var scale = 1 / Math.Sqrt(parts.Sum(p => p * p));
+            Add(heard, dry[v], 0, (float)gains[v]);
+            for (var r = 0; r < reflections; r++)
+            {
+                Add(heard, dry[v], (int)late[r], (float)(gains[v] * scale * parts[r]));
+            }
+        }
+        var loud = heard.Where(h => Math.Abs(h) > 0.01).Select(h => (double)h * h).DefaultIfEmpty(1e-6).Average();
+        double noise = 0,
+            level = Math.Sqrt(loud) * Math.Pow(10, -room.NoiseDb / 20);
+        for (var i = 0; i < heard.Length; i++)
+        {
+            noise = (0.7 * noise) + (level * 0.714 * Math.Sqrt(12) * (random.NextDouble() - 0.5));
+            heard[i] += (float)noise;
+        }
+        return [.. heard.Select(h => (short)Math.Clamp(0.5 * 32767 * h, short.MinValue, short.MaxValue))];
+    }
+
+    private static void Add(float[] to, float[] from, int late, float part)
+    {
+        var i = late;
+        for (; i + Vector<float>.Count <= to.Length; i += Vector<float>.Count)
+        {
+            (new Vector<float>(to, i) + (part * new Vector<float>(from, i - late))).CopyTo(to, i);
+        }
+        for (; i < to.Length; i++)
+        {
+            to[i] += part * from[i - late];
+        }
+    }
+
     // Cloth on one mic, three times two seconds; another one without signal for twenty.
     private static void Spoil(List<short[]> mics, Random random)
     {
@@ -236,20 +295,20 @@ internal sealed class MadePeople
         mics[dead].AsSpan(start, 20 * Rate).Clear();
     }
 
-    private static List<(int First, int End)> Stretches(IReadOnlyList<SpokenWord> words)
+    private static List<StepRange> Stretches(IReadOnlyList<SpokenWord> words)
     {
-        var stretches = new List<(int First, int End)>();
+        var stretches = new List<StepRange>();
         foreach (var word in words)
         {
             int first = (int)(word.Start * 100),
                 end = (int)Math.Ceiling(word.End * 100);
-            if (stretches is [.., var last] && first - last.End <= Breath)
+            if (stretches is [.., var last] && first - last.End.Value <= Breath)
             {
-                stretches[^1] = (last.First, end);
+                stretches[^1] = last with { End = new Step(end) };
             }
             else
             {
-                stretches.Add((first, end));
+                stretches.Add(StepRange.Of(first, end));
             }
         }
         return stretches;

@@ -34,7 +34,8 @@ internal sealed class MadeTalk
             {
                 var pcm = footage.Work("talk.pcm");
                 await Ffmpeg.DecodeMonoAsync(footage.Find(reference), facts, [c], SilenceSegmenter.SampleRate, pcm, CancellationToken.None);
-                var spoken = VoiceActivity.Find(PcmFile.Energy(pcm));
+                var energy = PcmFile.Energy(pcm);
+                var spoken = VoiceActivity.Utterances(VoiceActivity.SpeechByLoudness(energy), energy);
                 await Ffmpeg.DecodeMonoAsync(footage.Find(reference), facts, [c], Rate, pcm, CancellationToken.None);
                 var samples = PcmFile.ReadAll(pcm);
                 made.utterances.AddRange(

@@ -1,8 +1,8 @@
 using EmberLane.Bench;
 
 // ember bench [gather|speech|voices|typed|sync|loose|hundred|thousand|time|read|crash|hostile|fuzz …] and ember shots; lengths and
-// unrelated are parts of sync and long-voices of voices that can be asked for alone; demo-texts writes the texts of the demonstration anew.
-// The first argument is the repository.
+// unrelated are parts of sync and long-voices of voices that can be asked for alone; real-voices and real-tuning fetch voices of real
+// people from Debian's packages; demo-texts writes the texts of the demonstration anew. The first argument is the repository.
 var keep = args is [.., "--keep", var folder] ? folder : null;
 if (keep is not null)
 {
@@ -30,6 +30,12 @@ foreach (var name in names)
             break;
         case "voices":
             await VoicesBench.RunAsync(args[0]);
+            break;
+        case "real-voices":
+            await VoicesBench.RealAsync(args[0], tuning: false);
+            break;
+        case "real-tuning":
+            await VoicesBench.RealAsync(args[0], tuning: true);
             break;
         case "long-voices":
             await VoicesBench.LongAsync(args[0]);

@@ -3,7 +3,7 @@ using MathNet.Numerics.Statistics;
 namespace EmberLane.Core.Signal;
 
 /// <summary>The values that so many of a hundred lie at or below.</summary>
-internal static class Percentile
+public static class Percentile
 {
     /// <summary>
     /// The least of the values that at least <paramref name="percent"/> of a hundred (0–100) do not pass; <paramref name="whenEmpty"/> of

@@ -43,6 +43,9 @@ public readonly record struct StepRange(Step First, Step End)
     /// <summary>From one place in a row of steps to before another.</summary>
     public static StepRange Of(int first, int end) => new(new Step(first), new Step(end));
 
+    /// <summary>Its part before a sound of so many steps ends.</summary>
+    public StepRange Until(int steps) => new(First, End.Value <= steps ? End : new Step(steps));
+
     /// <summary>How many steps it has.</summary>
     public int Count => End - First;
 

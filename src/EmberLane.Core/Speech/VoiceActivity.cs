@@ -15,8 +15,26 @@ public static class VoiceActivity
     private const int Pause = 20,
         Margin = 12,
         Short = 100,
-        Near = 60,
+        Beside = 60,
         Longest = 1_000;
+
+    /// <summary>From so likely on speech begins, and down to so likely it goes on.</summary>
+    private const float Begins = 0.5f,
+        GoesOn = 0.3f;
+
+    /// <summary>
+    /// In steps: a pause that belongs to speech, how late the network is at begins and ends, how far an edge is looked for.
+    /// </summary>
+    private const int Closure = 10,
+        Early = 2,
+        Late = 6,
+        Near = 12;
+
+    /// <summary>
+    /// So many dB must speech stand above the room's quiet for its edges to be taken by loudness, and this share of the way up they lie.
+    /// </summary>
+    private const double Clear = 30,
+        EdgeShare = 0.3;
 
     /// <summary>Speech is what passes this share of the way from the quiet (10th percentile) to the loud (95th) in decibels.</summary>
     private const double Share = 0.35;
@@ -27,18 +45,14 @@ public static class VoiceActivity
     private const double Softest = 15;
 
     /// <summary>
-    /// From energies of 10 ms steps (<see cref="SilenceSegmenter.Energy"/>) to stretches in steps, in order, apart, none longer than 10 s.
-    /// Sound that never changes is one stretch cut by length; digital silence has none.
+    /// What is said in one go, from where somebody speaks (in order and apart) and the energies of the same steps
+    /// (<see cref="SilenceSegmenter.Energy"/>): stretches with a little room around them, in order, apart, none longer than 10 s. Longer
+    /// ones are cut where they are quiet.
     /// </summary>
-    public static IReadOnlyList<StepRange> Find(ReadOnlySpan<float> energy)
+    public static IReadOnlyList<StepRange> Utterances(IReadOnlyList<StepRange> speech, ReadOnlySpan<float> energy)
     {
-        var loud = new double[energy.Length];
-        for (var i = 0; i < energy.Length; i++)
-        {
-            loud[i] = 10 * Math.Log10(1 + energy[i]);
-        }
         var spoken = new List<StepRange>();
-        foreach (var stretch in Join(Speech(loud), energy.Length))
+        foreach (var stretch in Join(new StepRuns(speech).Joined(Pause - 1).Runs, energy.Length))
         {
             var part = energy[stretch.Within];
             spoken.AddRange(
@@ -50,6 +64,105 @@ public static class VoiceActivity
         return spoken;
     }
 
+    /// <summary>
+    /// Where somebody speaks, from how likely that is in each step (<c>SpeechNetwork</c>) and the steps' energies, both of one length; in
+    /// order and apart. What is likely decides that there is speech; where it stands clear of the room's quiet, loudness says to the step
+    /// where it begins and ends. Pauses of at most 0.1 s belong to it. Linear in the steps.
+    /// </summary>
+    public static IReadOnlyList<StepRange> Speech(ReadOnlySpan<float> chances, ReadOnlySpan<float> energy)
+    {
+        var loud = Loudness(energy);
+        var runs = new List<StepRange>();
+        var speaking = false;
+        for (var i = 0; i < chances.Length; i++)
+        {
+            speaking = chances[i] >= (speaking ? GoesOn : Begins);
+            if (speaking && runs is [.., var last] && i - last.End.Value <= Closure)
+            {
+                runs[^1] = last with { End = new Step(i + 1) };
+            }
+            else if (speaking)
+            {
+                runs.Add(StepRange.Of(i, i + 1));
+            }
+        }
+        var clear = ClearOf(loud, runs);
+        return Apart([.. runs.Select(r => Edged(r, loud, clear)).Where(r => r.Count > 0)]);
+    }
+
+    // The loudness that speech passes wherever it is, when the room is so much quieter that it tells; null when it does not.
+    private static double? ClearOf(double[] loud, List<StepRange> runs)
+    {
+        if (runs.Count == 0)
+        {
+            return null;
+        }
+        double speech = Percentile.Of(runs.SelectMany(r => r.Steps).Select(i => loud[i]), 80),
+            quiet = Percentile.Of(loud, 10);
+        return speech - quiet >= Clear ? quiet + (EdgeShare * (speech - quiet)) : null;
+    }
+
+    // The network hears a word's begin late by 20 ms and its end late by 60; loudness moves both to where it is crossed near there.
+    private static StepRange Edged(StepRange run, double[] loud, double? clear)
+    {
+        int first = Math.Max(0, run.First.Value - Early),
+            end = Math.Max(first, run.End.Value - Late);
+        if (clear is not { } least)
+        {
+            return StepRange.Of(first, end);
+        }
+        int from = Math.Max(0, first - Near),
+            to = Math.Min(loud.Length, end + Near);
+        while (from < first + Near && from < end && loud[from] < least)
+        {
+            from++;
+        }
+        while (to > end - Near && to > from && loud[to - 1] < least)
+        {
+            to--;
+        }
+        return StepRange.Of(from, to);
+    }
+
+    private static List<StepRange> Apart(List<StepRange> runs)
+    {
+        var apart = new List<StepRange>();
+        foreach (var run in runs)
+        {
+            if (apart is [.., var last] && run.First <= last.End)
+            {
+                apart[^1] = last with { End = run.End > last.End ? run.End : last.End };
+            }
+            else
+            {
+                apart.Add(run);
+            }
+        }
+        return apart;
+    }
+
+    private static double[] Loudness(ReadOnlySpan<float> energy)
+    {
+        var loud = new double[energy.Length];
+        for (var i = 0; i < energy.Length; i++)
+        {
+            loud[i] = 10 * Math.Log10(1 + energy[i]);
+        }
+        return loud;
+    }
+
+    /// <summary>Where somebody speaks by loudness alone, step by step; in order and apart.</summary>
+    public static IReadOnlyList<StepRange> SpeechByLoudness(ReadOnlySpan<float> energy)
+    {
+        var loud = Loudness(energy);
+        if (loud.Length == 0)
+        {
+            return [];
+        }
+        var threshold = Threshold(loud);
+        return StepRuns.Of(loud.Length, i => loud[i] >= threshold).Runs;
+    }
+
     /// <summary>From which loudness on a step is speech, by the loudness of all steps in decibels; at least one step.</summary>
     internal static double Threshold(double[] loud)
     {
@@ -59,33 +172,7 @@ public static class VoiceActivity
         return Math.Max(Math.Min(quiet + (Share * (most - quiet)), most - Softest), 0.5);
     }
 
-    private static List<StepRange> Speech(double[] loud)
-    {
-        var stretches = new List<StepRange>();
-        if (loud.Length == 0)
-        {
-            return stretches;
-        }
-        var threshold = Threshold(loud);
-        for (var i = 0; i < loud.Length; i++)
-        {
-            if (loud[i] < threshold)
-            {
-                continue;
-            }
-            if (stretches is [.., var last] && i - last.End.Value < Pause)
-            {
-                stretches[^1] = last with { End = new Step(i + 1) };
-            }
-            else
-            {
-                stretches.Add(StepRange.Of(i, i + 1));
-            }
-        }
-        return stretches;
-    }
-
-    private static List<StepRange> Join(List<StepRange> speech, int length)
+    private static List<StepRange> Join(IReadOnlyList<StepRange> speech, int length)
     {
         var joined = new List<StepRange>();
         foreach (var (first, end) in speech)
@@ -93,7 +180,7 @@ public static class VoiceActivity
             var next = StepRange.Of(Math.Max(0, first.Value - Margin), Math.Min(length, end.Value + Margin));
             if (
                 joined is [.., var last]
-                && (next.First <= last.End || (next.First - last.End < Near && Math.Min(next.Count, last.Count) < Short))
+                && (next.First <= last.End || (next.First - last.End < Beside && Math.Min(next.Count, last.Count) < Short))
             )
             {
                 joined[^1] = last with { End = next.End };

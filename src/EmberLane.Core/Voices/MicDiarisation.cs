@@ -1,4 +1,5 @@
 using EmberLane.Core.Signal;
+using EmberLane.Core.Speech;
 
 namespace EmberLane.Core.Voices;
 

@@ -45,18 +45,17 @@ public static class SpeakerClustering
         Numbers = Mfcc.Coefficients * (Mfcc.Coefficients + 3) / 2;
 
     /// <summary>
-    /// Sounds and mean squares of the same 10 ms steps (<see cref="Speech.SilenceSegmenter.Energy"/>). <paramref name="voices"/> is how
-    /// many speak, 1 or more, or null to find out. Rows are <c>voice 1</c> … by when they are first heard. Nothing random: the same sound
-    /// gives the same answer.
+    /// Sounds of 10 ms steps, and where in them somebody speaks (<see cref="VoiceActivity"/>). <paramref name="voices"/> is how many speak,
+    /// 1 or more, or null to find out. Rows are <c>voice 1</c> … by when they are first heard. Nothing random: the same sound gives the
+    /// same answer.
     /// </summary>
-    public static VoiceChances Of(IReadOnlyList<float[]> sounds, ReadOnlySpan<float> energy, int? voices)
+    public static VoiceChances Of(IReadOnlyList<float[]> sounds, IReadOnlyList<StepRange> speaking, int? voices)
     {
-        var steps = Math.Min(sounds.Count, energy.Length);
-        if (steps == 0)
-        {
-            return new VoiceChances([], []);
-        }
-        var speech = StepRuns.Of(steps, SpeechIn(energy[..steps])).Joined(Pause).AtLeast(ShortestSpeech).Runs;
+        var steps = sounds.Count;
+        var speech = new StepRuns([.. speaking.Select(s => s.Until(steps)).Where(s => s.Count > 0)])
+            .Joined(Pause)
+            .AtLeast(ShortestSpeech)
+            .Runs;
         if (speech.Count == 0)
         {
             return new VoiceChances([], []);
@@ -96,17 +95,6 @@ public static class SpeakerClustering
                 .Where(said => voices is not null || said.AtLeast(Saying).Runs.Count > 0)
                 .Select(said => Shape(sounds, said.Runs)),
         ];
-
-    private static Func<int, bool> SpeechIn(ReadOnlySpan<float> energy)
-    {
-        var loud = new double[energy.Length];
-        for (var i = 0; i < loud.Length; i++)
-        {
-            loud[i] = 10 * Math.Log10(1 + energy[i]);
-        }
-        var threshold = Speech.VoiceActivity.Threshold(loud);
-        return i => loud[i] >= threshold;
-    }
 
     private static IEnumerable<StepRange> Cut(StepRange stretch)
     {

@@ -37,7 +37,7 @@ public static class HeardVoices
         var near = MicDiarisation.Of(energies);
         return near is not null && (voices is null || voices == near.Rows.Count)
             ? near
-            : SpeakerClustering.Of(SoundsOf(pcmPath), PcmFile.Energy(pcmPath), voices);
+            : SpeakerClustering.Of(SoundsOf(pcmPath), Speaking(pcmPath), voices);
     }
 
     /// <summary>
@@ -57,6 +57,12 @@ public static class HeardVoices
             }
         );
         return said.ToDictionary(s => s.Key, s => VoicePrint.Of(sounds.Frames, pitch.Steps, s.Value) ?? VoicePrint.None);
+    }
+
+    private static IReadOnlyList<StepRange> Speaking(string pcmPath)
+    {
+        var samples = PcmFile.ReadSamples(pcmPath);
+        return VoiceActivity.Speech(SpeechNetwork.Chances(samples), SilenceSegmenter.Energy(samples));
     }
 
     private static IReadOnlyList<float[]> SoundsOf(string pcmPath)

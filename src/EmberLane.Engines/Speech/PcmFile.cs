@@ -24,9 +24,11 @@ public static class PcmFile
         return [.. energy];
     }
 
+    /// <summary>All samples; two bytes of memory each.</summary>
+    public static short[] ReadSamples(string path) => MemoryMarshal.Cast<byte, short>(File.ReadAllBytes(path)).ToArray();
+
     /// <summary>All samples as −1..1.</summary>
-    public static float[] ReadAll(string path) =>
-        Array.ConvertAll(MemoryMarshal.Cast<byte, short>(File.ReadAllBytes(path)).ToArray(), s => s / 32768f);
+    public static float[] ReadAll(string path) => Array.ConvertAll(ReadSamples(path), s => s / 32768f);
 
     /// <summary>
     /// The samples of a WAV file as <see cref="WriteWavAsync"/> writes it. Throws <see cref="InvalidDataException"/> for any other.

@@ -33,7 +33,8 @@ public sealed class PocketSphinx(string program = "pocketsphinx_batch") : IRecog
             throw new ToolException(reason);
         }
         var samples = PcmFile.ReadWav(wavPath);
-        var utterances = VoiceActivity.Find(SilenceSegmenter.Energy(samples));
+        var energy = SilenceSegmenter.Energy(samples);
+        var utterances = VoiceActivity.Utterances(VoiceActivity.SpeechByLoudness(energy), energy);
         if (utterances.Count == 0)
         {
             return [];

@@ -153,7 +153,7 @@ public sealed class SpeechTests
         Array.Fill(energy, 25f, 300, 10);
         Array.Fill(energy, 1e6f, 1000, 300);
         Array.Fill(energy, 1e6f, 1340, 20);
-        Assert.Equal([StepRange.Of(88, 512), StepRange.Of(988, 1372)], VoiceActivity.Find(energy));
+        Assert.Equal([StepRange.Of(88, 512), StepRange.Of(988, 1372)], Utterances(energy));
     }
 
     [Fact]
@@ -167,7 +167,7 @@ public sealed class SpeechTests
                     [
                         .. runs.SelectMany(r => Enumerable.Repeat(25f, r.Item1).Concat(Enumerable.Repeat(r.Item3 ? 1e6f : 2e5f, r.Item2))),
                     ];
-                    var found = VoiceActivity.Find(energy);
+                    var found = Utterances(energy);
                     var at = 0;
                     foreach (var (first, end) in found)
                     {
@@ -185,9 +185,9 @@ public sealed class SpeechTests
     [Fact]
     public void Digital_silence_holds_no_utterance_and_sound_that_never_changes_is_all_taken()
     {
-        Assert.Empty(VoiceActivity.Find(new float[5000]));
-        Assert.Empty(VoiceActivity.Find([]));
-        Assert.Equal(2500, VoiceActivity.Find(Enumerable.Repeat(900f, 2500).ToArray()).Sum(u => u.End - u.First));
+        Assert.Empty(Utterances(new float[5000]));
+        Assert.Empty(Utterances([]));
+        Assert.Equal(2500, Utterances(Enumerable.Repeat(900f, 2500).ToArray()).Sum(u => u.End - u.First));
     }
 
     [Fact]
@@ -209,4 +209,7 @@ public sealed class SpeechTests
                     Assert.InRange(mix[i] - heard[0], -1500, 1500);
                 }
             });
+
+    private static IReadOnlyList<StepRange> Utterances(float[] energy) =>
+        VoiceActivity.Utterances(VoiceActivity.SpeechByLoudness(energy), energy);
 }

@@ -1,6 +1,4 @@
-using EmberLane.Core.Speech;
-
-namespace EmberLane.Core.Voices;
+namespace EmberLane.Core.Speech;
 
 /// <summary>Runs of steps in which something holds, in order and apart.</summary>
 internal readonly record struct StepRuns(IReadOnlyList<StepRange> Runs)
