@@ -61,8 +61,8 @@ public static class HeardVoices
 
     private static IReadOnlyList<StepRange> Speaking(string pcmPath)
     {
-        var samples = PcmFile.ReadSamples(pcmPath);
-        return VoiceActivity.Speech(SpeechNetwork.Chances(samples), SilenceSegmenter.Energy(samples));
+        var energy = PcmFile.Energy(pcmPath);
+        return VoiceActivity.Speech(SpeechNetwork.Chances(pcmPath, energy), energy);
     }
 
     private static IReadOnlyList<float[]> SoundsOf(string pcmPath)

@@ -1,3 +1,4 @@
+using System.Runtime.InteropServices;
 using EmberLane.Core.Signal;
 using EmberLane.Core.Speech;
 using Microsoft.ML.OnnxRuntime;
@@ -26,43 +27,76 @@ public static class SpeechNetwork
 
     private static readonly Lazy<InferenceSession> Network = new(Load);
 
+    private delegate void Reader(long first, Span<short> into);
+
     /// <summary>
     /// A chance from 0 to 1 for each 10 ms step of 16 kHz sound, as many as <see cref="SilenceSegmenter.Energy"/> gives. Some eighty times
     /// real time on a core.
     /// </summary>
-    public static float[] Chances(short[] samples)
+    public static float[] Chances(short[] samples) =>
+        Chances(samples.Length, SilenceSegmenter.Energy(samples), (first, into) => samples.AsSpan((int)first, into.Length).CopyTo(into));
+
+    /// <summary>
+    /// The same of raw sound in a file, whose energies are given; a few minutes of it are held at a time, however long it is.
+    /// </summary>
+    public static float[] Chances(string pcmPath, ReadOnlySpan<float> energy)
     {
-        var windows = (samples.Length + Window - 1) / Window;
-        var said = new float[windows];
-        var gain = Gain(samples);
-        Parallel.For(
-            0,
-            (samples.Length + Part - 1) / Part,
-            part =>
+        using var file = File.OpenHandle(pcmPath);
+        return Chances(
+            RandomAccess.GetLength(file) / 2,
+            energy,
+            (first, into) =>
             {
-                var first = part * (Part / Window);
-                Hear(samples, Math.Max(0, first - (HeardInto / Window)), first, Math.Min(windows, first + (Part / Window)), gain, said);
+                var bytes = MemoryMarshal.AsBytes(into);
+                for (int at = 0, got; at < bytes.Length; at += got)
+                {
+                    got = RandomAccess.Read(file, bytes[at..], (first * 2) + at);
+                    if (got == 0)
+                    {
+                        throw new EndOfStreamException($"{Path.GetFileName(pcmPath)} became shorter while it was heard.");
+                    }
+                }
             }
         );
-        var steps = new float[(samples.Length + StepSamples - 1) / StepSamples];
+    }
+
+    private static float[] Chances(long samples, ReadOnlySpan<float> energy, Reader read)
+    {
+        var windows = (int)((samples + Window - 1) / Window);
+        var said = new float[windows];
+        var gain = Gain(energy);
+        Parallel.For(
+            0,
+            (int)((samples + Part - 1) / Part),
+            new ParallelOptions { MaxDegreeOfParallelism = Environment.ProcessorCount },
+            part =>
+            {
+                int first = part * (Part / Window),
+                    from = Math.Max(0, first - (HeardInto / Window)),
+                    end = Math.Min(windows, first + (Part / Window));
+                var sound = new short[(end - from) * Window];
+                read((long)from * Window, sound.AsSpan(0, (int)Math.Min(sound.Length, samples - ((long)from * Window))));
+                Hear(sound, first - from, gain, said.AsSpan(first, end - first));
+            }
+        );
+        var steps = new float[(samples + StepSamples - 1) / StepSamples];
         for (var i = 0; i < steps.Length; i++)
         {
             // By the window that holds the step's middle.
-            steps[i] = said[Math.Min(windows - 1, ((i * StepSamples) + (StepSamples / 2)) / Window)];
+            steps[i] = said[(int)Math.Min(windows - 1, (((long)i * StepSamples) + (StepSamples / 2)) / Window)];
         }
         return steps;
     }
 
     // Brings the loudest twentieth of the sound to a tenth of full scale, since soft talk is told from noise less well.
-    private static float Gain(short[] samples)
+    private static float Gain(ReadOnlySpan<float> energy)
     {
-        var energy = SilenceSegmenter.Energy(samples);
-        var loud = Math.Sqrt(Percentile.Of(energy.Select(e => (double)e), 95, whenEmpty: 0)) / 32768;
+        var loud = Math.Sqrt(Percentile.Of(energy.ToArray().Select(e => (double)e), 95, whenEmpty: 0)) / 32768;
         return (float)(Math.Clamp(Loud / Math.Max(loud, 1e-6), 1, MostGain) / 32768);
     }
 
-    // Runs the network from one window to before another and notes what it says from the second on.
-    private static void Hear(short[] samples, int from, int first, int end, float gain, float[] said)
+    // Runs the network over whole windows of sound and notes what it says behind so many of them.
+    private static void Hear(short[] sound, int first, float gain, Span<float> said)
     {
         var state = new float[State];
         var input = new float[Before + Window];
@@ -71,19 +105,18 @@ public static class SpeechNetwork
         using var ofRate = OrtValue.CreateTensorValueFromMemory(rate, [1]);
         using var ofInput = OrtValue.CreateTensorValueFromMemory(input, [1, input.Length]);
         using var ofState = OrtValue.CreateTensorValueFromMemory(state, [2, 1, 128]);
-        for (var w = from; w < end; w++)
+        for (var w = 0; w < sound.Length / Window; w++)
         {
             input.AsSpan(Window).CopyTo(input);
             for (var i = 0; i < Window; i++)
             {
-                var at = (w * Window) + i;
-                input[Before + i] = at < samples.Length ? Math.Clamp(gain * samples[at], -1, 1) : 0;
+                input[Before + i] = Math.Clamp(gain * sound[(w * Window) + i], -1, 1);
             }
             using var results = Network.Value.Run(run, ["input", "state", "sr"], [ofInput, ofState, ofRate], Network.Value.OutputNames);
             results[1].GetTensorDataAsSpan<float>().CopyTo(state);
             if (w >= first)
             {
-                said[w] = results[0].GetTensorDataAsSpan<float>()[0];
+                said[w - first] = results[0].GetTensorDataAsSpan<float>()[0];
             }
         }
     }

@@ -46,6 +46,25 @@ public sealed class SpeechNetworkTests
     }
 
     [Fact]
+    public async Task A_file_is_heard_part_by_part_as_its_samples_are_are()
+    {
+        // Longer than a part, and no whole number of windows.
+        var sound = (await Hut.Value)[..((70 * SilenceSegmenter.SampleRate) + 77)];
+        var path = Path.GetTempFileName();
+        try
+        {
+            await PcmFile.WriteAsync(path, sound, CancellationToken.None);
+            Assert.Equal(SpeechNetwork.Chances(sound), SpeechNetwork.Chances(path, PcmFile.Energy(path)));
+            await File.WriteAllBytesAsync(path, []);
+            Assert.Empty(SpeechNetwork.Chances(path, []));
+        }
+        finally
+        {
+            File.Delete(path);
+        }
+    }
+
+    [Fact]
     public void Silence_noise_and_no_sound_at_all_are_no_speech()
     {
         var random = new Random(7);
