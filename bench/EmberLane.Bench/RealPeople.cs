@@ -169,7 +169,8 @@ internal static class RealPeople
 
     private static async Task<short[]> DecodedAsync(string file)
     {
-        var kept = file + ".pcm";
+        string kept = file + ".pcm",
+            part = file + ".part";
         if (!File.Exists(kept))
         {
             try
@@ -177,8 +178,10 @@ internal static class RealPeople
                 await RunAsync(
                     Path.GetDirectoryName(file)!,
                     "ffmpeg",
-                    ["-v", "error", "-y", "-i", file, "-ac", "1", "-ar", "16000", "-f", "s16le", kept]
+                    ["-v", "error", "-y", "-i", file, "-ac", "1", "-ar", "16000", "-f", "s16le", part]
                 );
+                // Whole or not there: what a stopped bench leaves is made again.
+                File.Move(part, kept, overwrite: true);
             }
             catch (InvalidOperationException)
             {

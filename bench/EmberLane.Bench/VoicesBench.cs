@@ -22,19 +22,7 @@ internal static class VoicesBench
         );
         var sittings = Enumerable.Range(0, Sittings).Select(n => people.Make(3 + (n % 3), Seconds, 600 + n, n >= Sittings / 3)).ToList();
         Again(sittings);
-        Show(
-            "a mic each, two thirds with a mic rubbed and one dropped out",
-            sittings,
-            s =>
-                MicDiarisation.Of([.. s.Mics.Select(m => SilenceSegmenter.Energy(m))])
-                ?? throw new InvalidOperationException("No mic was found to be worn.")
-        );
-        Show("one mix, number of voices found", sittings, s => SpeakerClustering.Of(Sounds(s.Mix), Speaking(s.Mix), null));
-        Show(
-            "one mix, number of voices given",
-            sittings,
-            s => SpeakerClustering.Of(Sounds(s.Mix), Speaking(s.Mix), s.Truth.Select(t => t.Voice).Distinct().Count())
-        );
+        ShowAll(sittings, ", two thirds with a mic rubbed and one dropped out");
     }
 
     /// <summary>
@@ -62,19 +50,7 @@ internal static class VoicesBench
         );
         SpeechFound("by the network", sittings, Speaking);
         SpeechFound("by loudness", sittings, mix => VoiceActivity.SpeechByLoudness(SilenceSegmenter.Energy(mix)));
-        Show(
-            "a mic each",
-            sittings,
-            s =>
-                MicDiarisation.Of([.. s.Mics.Select(m => SilenceSegmenter.Energy(m))])
-                ?? throw new InvalidOperationException("No mic was found to be worn.")
-        );
-        Show("one mix, number of voices found", sittings, s => SpeakerClustering.Of(Sounds(s.Mix), Speaking(s.Mix), null));
-        Show(
-            "one mix, number of voices given",
-            sittings,
-            s => SpeakerClustering.Of(Sounds(s.Mix), Speaking(s.Mix), s.Truth.Select(t => t.Voice).Distinct().Count())
-        );
+        ShowAll(sittings);
     }
 
     // Steps of the mix in which somebody speaks: how many are missed, and how many are found where nobody does.
@@ -196,6 +172,24 @@ internal static class VoicesBench
         var sounds = new Mfcc();
         sounds.Add(mix);
         return sounds.Frames;
+    }
+
+    // By a mic each, and by the one mix without and with the number of voices given.
+    private static void ShowAll(List<MadeSitting> sittings, string spoiled = "")
+    {
+        Show(
+            "a mic each" + spoiled,
+            sittings,
+            s =>
+                MicDiarisation.Of([.. s.Mics.Select(m => SilenceSegmenter.Energy(m))])
+                ?? throw new InvalidOperationException("No mic was found to be worn.")
+        );
+        Show("one mix, number of voices found", sittings, s => SpeakerClustering.Of(Sounds(s.Mix), Speaking(s.Mix), null));
+        Show(
+            "one mix, number of voices given",
+            sittings,
+            s => SpeakerClustering.Of(Sounds(s.Mix), Speaking(s.Mix), s.Truth.Select(t => t.Voice).Distinct().Count())
+        );
     }
 
     private static void Show(string how, List<MadeSitting> sittings, Func<MadeSitting, VoiceChances> find)

@@ -2,6 +2,8 @@ using System.Net;
 using System.Text.RegularExpressions;
 using EmberLane.Application.Gathering;
 using EmberLane.Application.Work;
+using EmberLane.Core.Media;
+using EmberLane.Core.Transcripts;
 using EmberLane.Engines;
 using EmberLane.Engines.Speech;
 using EmberLane.Running;
@@ -58,6 +60,34 @@ public sealed partial class AttackTests : IAsyncLifetime
             request.Headers.Add(name, value);
         }
         return await client.SendAsync(request);
+    }
+
+    [Theory]
+    [InlineData("Hide&first=abc&last=xyz")]
+    [InlineData("Hide&first=0&last=99999999999")]
+    [InlineData("Aside&first=1.5&last=2")]
+    [InlineData("Retype&first=&last=2&text=so")]
+    [InlineData("Mark&word=one")]
+    [InlineData("Insert&after=one&text=so")]
+    [InlineData("Keep&first=abc&last=1")]
+    public async Task A_word_that_is_named_by_no_number_is_not_taken_for_the_first(string query)
+    {
+        var facts = new SourceFacts("wav", MediaTime.FromMilliseconds(9_000), null, [], StartOfFile.Unknown, null, null, null);
+        var sitting = Get<Footage>().BringIn(production, "Words", [new NewSource("/nowhere/a.wav", "a.wav", 1, "a", facts)])!.Value;
+        SittingTime At(int n) => new(MediaTime.FromMilliseconds(n * 1000));
+        var text = Get<Transcripts>()
+            .Add(
+                sitting,
+                "local",
+                "en",
+                [.. Enumerable.Range(0, 4).Select(n => new RecordWord(new(n), "w" + n, new SittingRange(At(n), At(n + 1)), null, 0))],
+                new Dictionary<int, string>()
+            );
+        using var answer = await SendAsync(HttpMethod.Post, Page(FormattableString.Invariant($"read/{sitting}?handler={query}")));
+        Assert.Equal(HttpStatusCode.Conflict, answer.StatusCode);
+        Assert.Contains("no number", await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.True(Get<Transcripts>().Get(text).Layers.SameAs(Layers.None));
+        Assert.Empty(Get<Bites>().Of(production));
     }
 
     [Theory]

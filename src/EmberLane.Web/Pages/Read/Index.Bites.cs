@@ -18,6 +18,10 @@ public sealed partial class IndexModel
         {
             return NotFound();
         }
+        if (!ModelState.IsValid)
+        {
+            return Refused(Unreadable);
+        }
         if (Transcript.PlaceOf(first) is not { } from || Transcript.PlaceOf(last) is not { } to || to < from)
         {
             return Refused("Select the words to keep first.");

@@ -212,6 +212,8 @@ public sealed partial class IndexModel
             $"{{{(whole || isMark ? Marked + "," : "")}\"changed\":{{\"version\":{Version},\"whole\":{(whole ? "true" : "false")}}}}}"
         );
 
+    private const string Unreadable = "The request names words by something that is no number. Load the page again and repeat it.";
+
     private const string Marked = "\"marked\":{}";
 
     // The change is of what the strip shows, not of the words alone.
@@ -262,6 +264,11 @@ public sealed partial class IndexModel
         if (SittingHere(sitting) is not { TranscriptId: { } id } here)
         {
             return NotFound();
+        }
+        if (!ModelState.IsValid)
+        {
+            // What does not bind would count as word 0.
+            return Refused(Unreadable);
         }
         ChangedText changed = null!;
         var names = transcripts.VoiceNames(id);
