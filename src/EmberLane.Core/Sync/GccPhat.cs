@@ -66,6 +66,11 @@ internal sealed class GccPhat(ISound reference, ISound source)
 
     private const int Size = Window * 2;
 
+    /// <summary>
+    /// Frequencies in which the reference holds less than this share of the mean power tell less and less of the response.
+    /// </summary>
+    private const float Regular = 0.003f;
+
     private static readonly FastFourier Fourier = new(Size);
 
     private static readonly float[] Shape =
@@ -152,7 +157,67 @@ internal sealed class GccPhat(ISound reference, ISound source)
         ];
     }
 
-    private (float[] Re, float[] Im)? Cross(long at, LagLine line)
+    /// <summary>
+    /// What the source hears of the reference, as the response to an impulse at lags within <paramref name="reach"/> samples of the line:
+    /// the spectra of all stretches together, the source's over the reference's (regularised deconvolution), so that what is said and how
+    /// the reference sounds fall out. In spreads of all its lags. Null where there is too little sound.
+    /// </summary>
+    public StretchLags? Response(IReadOnlyList<long> places, LagLine line, int reach)
+    {
+        const int half = Window;
+        float[] re = new float[Size],
+            im = new float[Size],
+            power = new float[half + 1];
+        Parallel.ForEach(
+            places,
+            at =>
+            {
+                if (Laid(at, line) is not { } laid)
+                {
+                    return;
+                }
+                Fourier.Forward(laid.Re, laid.Im);
+                lock (power)
+                {
+                    for (var i = 0; i <= half; i++)
+                    {
+                        var (refRe, refIm, srcRe, srcIm) = Parted(laid.Re, laid.Im, i);
+                        re[i] += (refRe * srcRe) + (refIm * srcIm);
+                        im[i] += (refIm * srcRe) - (refRe * srcIm);
+                        power[i] += (refRe * refRe) + (refIm * refIm);
+                    }
+                }
+            }
+        );
+        var least = Regular * power.Average();
+        if (least <= 0)
+        {
+            return null;
+        }
+        for (var i = 0; i <= half; i++)
+        {
+            var weight = 1 / (power[i] + least);
+            (re[i], im[i]) = (re[i] * weight, im[i] * weight);
+            if (i is > 0 and < half)
+            {
+                (re[Size - i], im[Size - i]) = (re[i], -im[i]);
+            }
+        }
+        Fourier.Inverse(re, im);
+        return Around(0, re, reach);
+    }
+
+    private static (float RefRe, float RefIm, float SrcRe, float SrcIm) Parted(float[] re, float[] im, int i)
+    {
+        var m = (Size - i) & (Size - 1);
+        // Half the sum with the mirrored conjugate is the reference's spectrum, half the difference over i the source's.
+        return ((re[i] + re[m]) / 2, (im[i] - im[m]) / 2, (im[i] + im[m]) / 2, (re[m] - re[i]) / 2);
+    }
+
+    private (float[] Re, float[] Im)? Cross(long at, LagLine line) => Laid(at, line) is { } laid ? Cross(laid.Re, laid.Im) : null;
+
+    // The reference as the real part, the source as the imaginary one.
+    private (float[] Re, float[] Im)? Laid(long at, LagLine line)
     {
         float[] re = new float[Size],
             im = new float[Size];
@@ -168,7 +233,7 @@ internal sealed class GccPhat(ISound reference, ISound source)
             mine += ours[i] * ours[i];
             yours += theirs[i] * theirs[i];
         }
-        return mine < 1e-5 || yours < 1e-5 ? null : Cross(re, im);
+        return mine < 1e-5 || yours < 1e-5 ? null : (re, im);
     }
 
     // The reference at the moments that the line gives for each sample of the stretch: with the drift taken out, the whole stretch agrees
@@ -196,7 +261,7 @@ internal sealed class GccPhat(ISound reference, ISound source)
     private static float Cubic(float a, float b, float c, float d, double f) =>
         (float)(b + (0.5 * f * (c - a + (f * ((2 * a) - (5 * b) + (4 * c) - d + (f * ((3 * (b - c)) + d - a)))))));
 
-    // Both sounds in one transform: the reference as the real part, the source as the imaginary one.
+    // Both sounds in one transform.
     private static (float[] Re, float[] Im) Cross(float[] re, float[] im)
     {
         Fourier.Forward(re, im);
@@ -204,12 +269,7 @@ internal sealed class GccPhat(ISound reference, ISound source)
             crossIm = new float[Size];
         for (var i = 0; i < Size; i++)
         {
-            var m = (Size - i) & (Size - 1);
-            // Half the sum with the mirrored conjugate is the reference's spectrum, half the difference over i the source's.
-            float refRe = (re[i] + re[m]) / 2,
-                refIm = (im[i] - im[m]) / 2,
-                srcRe = (im[i] + im[m]) / 2,
-                srcIm = (re[m] - re[i]) / 2;
+            var (refRe, refIm, srcRe, srcIm) = Parted(re, im, i);
             (crossRe[i], crossIm[i]) = ((refRe * srcRe) + (refIm * srcIm), (refIm * srcRe) - (refRe * srcIm));
         }
         return (crossRe, crossIm);

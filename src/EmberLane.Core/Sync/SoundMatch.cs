@@ -26,7 +26,7 @@ public sealed record SoundOffset(bool Matched, SittingTime Start, long DriftPerB
 /// (<see cref="CoarseCorrelation"/>). 2: for each, stretches across the overlap are compared to the sample (<see cref="GccPhat"/>) and laid
 /// over one another along every line (<see cref="Stack"/>), or over a long overlap have their say for a line (<see cref="LagLine"/>); the
 /// line's slope is the drift. 3: how likely it is that unrelated sounds agree so well (<see cref="Chance"/>). 4: the line drawn again from
-/// more stretches with the drift taken out.
+/// more stretches with the drift taken out, and moved to the sound that came straight (<see cref="DirectSound"/>).
 /// </summary>
 public static class SoundMatch
 {
@@ -43,6 +43,7 @@ public static class SoundMatch
 
     private const int Looks = 12,
         MostPlaces = 28,
+        HeardPlaces = 100,
         MostCandidates = 40;
 
     /// <summary>
@@ -95,7 +96,13 @@ public static class SoundMatch
             var drawn = isShort ? Stacked(stretches, expected) : Voted(stretches, expected);
             if (drawn.Evidence >= SureFrom)
             {
-                return Refined(fine, Places.Choose(ours, theirs, rough, MostPlaces), drawn, stretches.Count);
+                return Refined(
+                    fine,
+                    Places.Choose(ours, theirs, rough, MostPlaces),
+                    Places.Choose(ours, theirs, rough, HeardPlaces),
+                    drawn,
+                    stretches.Count
+                );
             }
             best =
                 drawn.Evidence > best.Evidence ? new SoundOffset(false, default, 0, drawn.Evidence, drawn.Agreeing, stretches.Count) : best;
@@ -127,7 +134,7 @@ public static class SoundMatch
 
     // Twice: the first line leaves some drift in the stretches, and with it some blur; the second time it is also known which frequencies
     // tell. Close around the line: an echo must not take over.
-    private static SoundOffset Refined(GccPhat fine, List<long> places, Drawn rough, int compared)
+    private static SoundOffset Refined(GccPhat fine, List<long> places, List<long> heard, Drawn rough, int compared)
     {
         var line = rough.Line;
         foreach (
@@ -143,6 +150,7 @@ public static class SoundMatch
             );
             line = stretches.Count >= 3 ? Add(line, Stack.Highest(stretches, steepest).Line) : line;
         }
+        line = DirectSound.Moved(fine, heard, line);
         var start = new MediaTime((long)Math.Round(line.Offset / SampleRate * MediaTime.UnitsPerSecond));
         return new SoundOffset(true, new SittingTime(start), (long)Math.Round(line.Slope * 1e9), rough.Evidence, rough.Agreeing, compared);
     }

@@ -63,6 +63,33 @@ public sealed class SoundMatchTests
         Assert.InRange((found.DriftPerBillion / 1000.0) - ppm, -3, 3);
     }
 
+    // A wall that gives back the lows of the talk louder than they come straight, so that the lows agree best on the reflection.
+    private static float[] BesideAWall(float[] sound, int late, double louder)
+    {
+        var heard = new float[sound.Length];
+        double low = 0;
+        for (var i = 0; i < heard.Length; i++)
+        {
+            low += 0.25 * ((i >= late ? sound[i - late] : 0) - low);
+            heard[i] = (float)((0.7 * sound[i]) + (louder * low));
+        }
+        return heard;
+    }
+
+    [Theory]
+    [InlineData(5, 1.3)]
+    [InlineData(14, 1.5)]
+    [InlineData(31, 1.2)]
+    public void A_reflection_that_is_louder_than_the_direct_sound_is_not_where_a_recording_is_placed(int milliseconds, double louder)
+    {
+        var talk = Talk(180, 4);
+        var wall = BesideAWall(talk, milliseconds * Rate / 1000, louder);
+        var found = SoundMatch.Find(new HeldSound(talk), new HeldSound(Recorded(wall, 21.5, 90, 40, 0.004, 3)));
+        Assert.True(found.Matched);
+        Assert.InRange(found.Start.FromZero.ToSecondsInexact() - 21.5, -0.0005, 0.0005);
+        Assert.InRange((found.DriftPerBillion / 1000.0) - 40, -3, 3);
+    }
+
     [Theory]
     [InlineData(12.5, 1300, 45)]
     [InlineData(-200, 1150, -90)]
