@@ -7,18 +7,21 @@ namespace EmberLane.Bench;
 
 /// <summary>
 /// A made sitting: what each mic records at 16 kHz, one mix of everybody by a mic of its own colour, who truly speaks when, and which made
-/// person each voice is.
+/// person each voice is; and what is said, line by line, as far as its text is known.
 /// </summary>
 internal sealed record MadeSitting(
     IReadOnlyList<short[]> Mics,
     short[] Mix,
     IReadOnlyList<Spoken> Truth,
     double Overlap,
-    IReadOnlyList<int> People
+    IReadOnlyList<int> People,
+    IReadOnlyList<(int Voice, string Text)> Said
 );
 
-/// <summary>What one of them says in one go: its samples at 16 kHz, and where speech is in them.</summary>
-internal sealed record SaidLine(float[] Samples, IReadOnlyList<StepRange> Spoken);
+/// <summary>
+/// What one of them says in one go: its samples at 16 kHz, where speech is in them, and its words where they are known.
+/// </summary>
+internal sealed record SaidLine(float[] Samples, IReadOnlyList<StepRange> Spoken, string Text = "");
 
 /// <summary>How long a room sounds on, in seconds, and how far below the talk its noise lies, in dB.</summary>
 internal sealed record RoomSound(double Echo, double NoiseDb);
@@ -76,7 +79,8 @@ internal sealed class MadePeople(IReadOnlyList<List<SaidLine>> lines)
     /// levels differ; one mic is rubbed and one drops out for a while when <paramref name="spoiled"/>. When <paramref name="moved"/>,
     /// people turn in their chairs and the mix's mic changes its colour as time goes on. The last voice has the share
     /// <paramref name="seldom"/> of the turns, when that is given; others have 0.3 to 1.3. <paramref name="room"/> is what the mix's mic
-    /// hears beside the talk; a quiet one if none is said.
+    /// hears beside the talk; a quiet one if none is said. Mics take long to make: <paramref name="onlyMix"/> leaves them out.
+    /// One person is in it when <paramref name="with"/> says who.
     /// </summary>
     public MadeSitting Make(
         int voices,
@@ -85,11 +89,13 @@ internal sealed class MadePeople(IReadOnlyList<List<SaidLine>> lines)
         bool spoiled,
         bool moved = false,
         double? seldom = null,
-        RoomSound? room = null
+        RoomSound? room = null,
+        bool onlyMix = false,
+        int? with = null
     )
     {
         var random = new Random(seed);
-        int[] who = [.. Enumerable.Range(0, lines.Count).OrderBy(_ => random.Next()).Take(voices)];
+        int[] who = [.. Enumerable.Range(0, lines.Count).OrderBy(_ => random.Next()).OrderBy(p => with == p ? 0 : 1).Take(voices)];
         double[] shares = [.. who.Select(_ => 0.3 + random.NextDouble())];
         if (seldom is { } share)
         {
@@ -97,6 +103,7 @@ internal sealed class MadePeople(IReadOnlyList<List<SaidLine>> lines)
         }
         var dry = who.Select(_ => new float[seconds * Rate]).ToArray();
         var truth = new List<Spoken>();
+        var said = new List<(int, string)>();
         int at = Rate,
             speaker = -1;
         double overlapped = 0,
@@ -116,20 +123,21 @@ internal sealed class MadePeople(IReadOnlyList<List<SaidLine>> lines)
             {
                 break;
             }
-            foreach (var (samples, stretches) in turn)
+            foreach (var (samples, stretches, text) in turn)
             {
+                said.Add((next, text));
                 for (var i = 0; i < samples.Length; i++)
                 {
                     dry[next][at + i] += loud * samples[i];
                 }
-                truth.AddRange(
-                    stretches.Select(s => new Spoken(next, s.First + (at * Step.PerSecond / Rate), s.End + (at * Step.PerSecond / Rate)))
-                );
+                var step = (int)((long)at * Step.PerSecond / Rate);
+                truth.AddRange(stretches.Select(s => new Spoken(next, s.First + step, s.End + step)));
                 at += samples.Length;
             }
             (overlapped, spoken, speaker) = (overlapped + Math.Min(early, length), spoken + length, next);
         }
-        var mics = who.Select(
+        var mics = (onlyMix ? [] : who)
+            .Select(
                 (_, m) =>
                     Record(
                         dry,
@@ -155,7 +163,7 @@ internal sealed class MadePeople(IReadOnlyList<List<SaidLine>> lines)
         var mix = room is null ? Record(dry, far, 1, 0.3, random) : InRoom(dry, far, room, random);
         double tilt = (1.2 * random.NextDouble()) - 0.6,
             to = moved ? (1.2 * random.NextDouble()) - 0.6 : tilt;
-        return new MadeSitting(mics, Coloured(mix, tilt, to), Joined(truth), overlapped / spoken, who);
+        return new MadeSitting(mics, Coloured(mix, tilt, to), Joined(truth), overlapped / spoken, who, said);
     }
 
     // Another mic hears lows or highs better, and is moved as time goes on: a first-order filter.

@@ -1,8 +1,9 @@
 using EmberLane.Bench;
 
-// ember bench [gather|speech|voices|typed|sync|loose|hundred|thousand|time|read|crash|hostile|fuzz …] and ember shots; lengths and
-// unrelated are parts of sync and long-voices of voices that can be asked for alone; real-voices and real-tuning fetch voices of real
-// people from Debian's packages; demo-texts writes the texts of the demonstration anew. The first argument is the repository.
+// ember bench [gather|speech|voices|typed|sync|loose|hundred|thousand|time|read|crash|hostile|fuzz …] and ember shots; lengths, unrelated
+// and direct are parts of sync and long-voices of voices that can be asked for alone; real-voices, real-tuning, real-words and learn-voices
+// fetch voices of real people from Debian's packages, and learn-voices writes what the core ships of them; demo-texts writes the texts of
+// the demonstration anew. The first argument is the repository.
 var keep = args is [.., "--keep", var folder] ? folder : null;
 if (keep is not null)
 {
@@ -25,6 +26,9 @@ foreach (var name in names)
         case "unrelated":
             await SyncBench.UnrelatedAsync(args[0]);
             break;
+        case "direct":
+            await SyncBench.DirectAsync(args[0]);
+            break;
         case "lengths":
             await SyncBench.LengthsAsync(args[0]);
             break;
@@ -36,6 +40,12 @@ foreach (var name in names)
             break;
         case "real-tuning":
             await VoicesBench.RealAsync(args[0], tuning: true);
+            break;
+        case "real-words":
+            await SpeechBench.RealAsync(args[0]);
+            break;
+        case "learn-voices":
+            await VoiceLearning.RunAsync(args[0]);
             break;
         case "long-voices":
             await VoicesBench.LongAsync(args[0]);
@@ -75,8 +85,9 @@ foreach (var name in names)
             break;
         default:
             await Console.Error.WriteLineAsync(
-                $"There is no bench called {name}. Known are gather, speech, voices, long-voices, typed, sync, lengths, unrelated, loose, "
-                    + "hundred, thousand, crash, hostile, fuzz, time, read and shots."
+                $"There is no bench called {name}. Known are gather, speech, voices, real-voices, real-tuning, real-words, learn-voices, "
+                    + "long-voices, typed, sync, direct, lengths, unrelated, loose, hundred, thousand, crash, hostile, fuzz, time, "
+                    + "read and shots."
             );
             return 2;
     }

@@ -16,6 +16,7 @@ internal static class RealPeople
         "asterisk-prompt-fr-armelle",
         "asterisk-prompt-it-menardi-wav",
         "pocketsphinx-testdata",
+        "ktuberling-data",
     ];
 
     // A folder a person, within the packages.
@@ -46,6 +47,20 @@ internal static class RealPeople
         "pocketsphinx/test/data/librivox",
     ];
 
+    /// <summary>The one whose words are known: the last of the tuning half.</summary>
+    public const int Reader = 11;
+
+    // More people to learn from, of languages that nobody of the reporting half speaks: none of them can be one of those.
+    private static readonly string[] Further =
+    [
+        "ktuberling/sounds/ca",
+        "ktuberling/sounds/nn",
+        "ktuberling/sounds/wa",
+        "ktuberling/sounds/el",
+        "ktuberling/sounds/sl",
+        "ktuberling/sounds/gl",
+    ];
+
     private const int Rate = SilenceSegmenter.SampleRate,
         Least = 30,
         Closure = 15,
@@ -56,12 +71,19 @@ internal static class RealPeople
     private const double Loud = 0.08;
 
     /// <summary>Every second person from the first (tuning) or the second (reporting) on.</summary>
-    public static async Task<MadePeople> PrepareAsync(string repository, bool tuning)
+    public static Task<MadePeople> PrepareAsync(string repository, bool tuning) => PrepareAsync(repository, Half(tuning));
+
+    /// <summary>The tuning half and some further people.</summary>
+    public static Task<MadePeople> PrepareToLearnAsync(string repository) => PrepareAsync(repository, [.. Half(tuning: true), .. Further]);
+
+    private static IEnumerable<string> Half(bool tuning) => People.Where((_, i) => i % 2 == (tuning ? 0 : 1));
+
+    private static async Task<MadePeople> PrepareAsync(string repository, IEnumerable<string> people)
     {
         var folder = Path.Combine(repository, "bench", "voices");
         await FetchAsync(folder);
         var lines = new List<List<SaidLine>>();
-        foreach (var person in People.Where((_, i) => i % 2 == (tuning ? 0 : 1)))
+        foreach (var person in people)
         {
             lines.Add(await OfAsync(Path.Combine(folder, "usr", "share", person)));
         }
@@ -70,8 +92,9 @@ internal static class RealPeople
 
     private static async Task FetchAsync(string folder)
     {
-        var stamp = Path.Combine(folder, "fetched");
-        if (File.Exists(stamp))
+        string stamp = Path.Combine(folder, "fetched"),
+            wanted = string.Join('\n', Packages);
+        if (File.Exists(stamp) && await File.ReadAllTextAsync(stamp) == wanted)
         {
             return;
         }
@@ -82,7 +105,7 @@ internal static class RealPeople
             await RunAsync(folder, "dpkg-deb", ["-x", package, folder]);
             File.Delete(package);
         }
-        await File.WriteAllTextAsync(stamp, string.Join('\n', Packages));
+        await File.WriteAllTextAsync(stamp, wanted);
     }
 
     private static async Task RunAsync(string folder, string program, IEnumerable<string> arguments)
@@ -102,9 +125,10 @@ internal static class RealPeople
         var lines = new List<SaidLine>();
         var files = Directory
             .EnumerateFiles(folder, "*", SearchOption.AllDirectories)
-            .Where(f => Path.GetExtension(f) is ".ogg" or ".gsm" or ".wav")
+            .Where(f => Path.GetExtension(f) is ".ogg" or ".opus" or ".gsm" or ".wav")
             .Order(StringComparer.Ordinal)
             .ToList();
+        var texts = await TextsAsync(Path.Combine(folder, "transcription"));
         foreach (var file in files.Where((_, i) => files.Count <= Most || i % ((files.Count / Most) + 1) == 0))
         {
             var samples = await DecodedAsync(file);
@@ -121,12 +145,22 @@ internal static class RealPeople
             lines.Add(
                 new SaidLine(
                     [.. part.Select(s => (float)(s * Loud / Math.Max(1, power)))],
-                    [.. spoken.Select(s => new StepRange(s.First - first.Value, s.End - first.Value))]
+                    [.. spoken.Select(s => new StepRange(s.First - first.Value, s.End - first.Value))],
+                    texts.GetValueOrDefault(Path.GetFileNameWithoutExtension(file), "")
                 )
             );
         }
         return lines;
     }
+
+    // Lines of a file of texts, “<s> words </s> (name)”, by name; none where there is no such file.
+    private static async Task<Dictionary<string, string>> TextsAsync(string file) =>
+        !File.Exists(file)
+            ? []
+            : (await File.ReadAllLinesAsync(file))
+                .Select(l => l.Split("</s>"))
+                .Where(l => l.Length == 2)
+                .ToDictionary(l => l[1].Trim(' ', '(', ')'), l => l[0].Replace("<s>", "", StringComparison.Ordinal).Trim());
 
     // Recordings of a word or a sentence, each with a quiet of its own: what passes two fifths of the way up from that, and lies less than
     // 32 dB below the loudest, without clicks; short closures belong to it.

@@ -106,8 +106,8 @@ internal static class VoicesBench
                     MicDiarisation.Of([.. s.Mics.Select(m => SilenceSegmenter.Energy(m))])
                     ?? throw new InvalidOperationException("No mic was found to be worn.")
             );
-            Show("one mix, number of voices found", [sitting], s => SpeakerClustering.Of(Sounds(s.Mix), Speaking(s.Mix), null));
-            Show("one mix, number of voices given", [sitting], s => SpeakerClustering.Of(Sounds(s.Mix), Speaking(s.Mix), voices));
+            Show("one mix, number of voices found", [sitting], s => OfMix(s.Mix, null));
+            Show("one mix, number of voices given", [sitting], s => OfMix(s.Mix, voices));
         }
     }
 
@@ -167,6 +167,13 @@ internal static class VoicesBench
     private static IReadOnlyList<StepRange> Speaking(short[] mix) =>
         VoiceActivity.Speech(SpeechNetwork.Chances(mix), SilenceSegmenter.Energy(mix));
 
+    private static VoiceChances OfMix(short[] mix, int? voices)
+    {
+        var pitch = new PitchTracker();
+        pitch.Add(mix);
+        return SpeakerClustering.Of(Sounds(mix), pitch.Steps, Speaking(mix), voices);
+    }
+
     private static IReadOnlyList<float[]> Sounds(short[] mix)
     {
         var sounds = new Mfcc();
@@ -184,12 +191,8 @@ internal static class VoicesBench
                 MicDiarisation.Of([.. s.Mics.Select(m => SilenceSegmenter.Energy(m))])
                 ?? throw new InvalidOperationException("No mic was found to be worn.")
         );
-        Show("one mix, number of voices found", sittings, s => SpeakerClustering.Of(Sounds(s.Mix), Speaking(s.Mix), null));
-        Show(
-            "one mix, number of voices given",
-            sittings,
-            s => SpeakerClustering.Of(Sounds(s.Mix), Speaking(s.Mix), s.Truth.Select(t => t.Voice).Distinct().Count())
-        );
+        Show("one mix, number of voices found", sittings, s => OfMix(s.Mix, null));
+        Show("one mix, number of voices given", sittings, s => OfMix(s.Mix, s.Truth.Select(t => t.Voice).Distinct().Count()));
     }
 
     private static void Show(string how, List<MadeSitting> sittings, Func<MadeSitting, VoiceChances> find)

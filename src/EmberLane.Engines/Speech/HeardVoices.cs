@@ -32,12 +32,30 @@ public static class HeardVoices
         return [.. words.Select((w, i) => w with { Voice = chances.Labels[given[i].Voice], VoiceSure = given[i].Sure })];
     }
 
-    private static VoiceChances In(IReadOnlyList<float[]> energies, string pcmPath, int? voices)
+    /// <summary>
+    /// Who speaks by the mics, laid out so that each turn is recognised from the mic of who speaks, within a stretch of the steps or
+    /// everywhere; null where the mics do not tell, or do not tell of so many voices.
+    /// </summary>
+    public static SpokenLayout? Layout(IReadOnlyList<float[]> energies, string pcmPath, int? voices, StepRange? within)
     {
-        var near = MicDiarisation.Of(energies);
-        return near is not null && (voices is null || voices == near.Rows.Count)
-            ? near
-            : SpeakerClustering.Of(SoundsOf(pcmPath), Speaking(pcmPath), voices);
+        if (NearMics(energies, voices) is not { } near)
+        {
+            return null;
+        }
+        var mix = PcmFile.Energy(pcmPath);
+        return SpokenLayout.Of(near, mix, within ?? StepRange.Of(0, mix.Length));
+    }
+
+    private static VoiceChances In(IReadOnlyList<float[]> energies, string pcmPath, int? voices) =>
+        NearMics(energies, voices) ?? OfMix(pcmPath, voices);
+
+    private static VoiceChances? NearMics(IReadOnlyList<float[]> energies, int? voices) =>
+        MicDiarisation.Of(energies) is { } near && (voices is null || voices == near.Rows.Count) ? near : null;
+
+    private static VoiceChances OfMix(string pcmPath, int? voices)
+    {
+        var (sounds, pitch) = Heard(pcmPath);
+        return SpeakerClustering.Of(sounds.Frames, pitch.Steps, Speaking(pcmPath), voices);
     }
 
     /// <summary>
@@ -45,6 +63,18 @@ public static class HeardVoices
     /// without steps where that is too little to tell.
     /// </summary>
     public static IReadOnlyDictionary<int, VoicePrint> Prints(string pcmPath, IReadOnlyDictionary<int, IReadOnlyList<StepRange>> said)
+    {
+        var (sounds, pitch) = Heard(pcmPath);
+        return said.ToDictionary(s => s.Key, s => VoicePrint.Of(sounds.Frames, pitch.Steps, s.Value) ?? VoicePrint.None);
+    }
+
+    private static IReadOnlyList<StepRange> Speaking(string pcmPath)
+    {
+        var energy = PcmFile.Energy(pcmPath);
+        return VoiceActivity.Speech(SpeechNetwork.Chances(pcmPath, energy), energy);
+    }
+
+    private static (Mfcc Sounds, PitchTracker Pitch) Heard(string pcmPath)
     {
         var sounds = new Mfcc();
         var pitch = new PitchTracker();
@@ -56,20 +86,7 @@ public static class HeardVoices
                 pitch.Add(samples);
             }
         );
-        return said.ToDictionary(s => s.Key, s => VoicePrint.Of(sounds.Frames, pitch.Steps, s.Value) ?? VoicePrint.None);
-    }
-
-    private static IReadOnlyList<StepRange> Speaking(string pcmPath)
-    {
-        var energy = PcmFile.Energy(pcmPath);
-        return VoiceActivity.Speech(SpeechNetwork.Chances(pcmPath, energy), energy);
-    }
-
-    private static IReadOnlyList<float[]> SoundsOf(string pcmPath)
-    {
-        var sounds = new Mfcc();
-        Hear(pcmPath, sounds.Add);
-        return sounds.Frames;
+        return (sounds, pitch);
     }
 
     private delegate void Listener(ReadOnlySpan<short> samples);

@@ -2,6 +2,7 @@ using System.Runtime.InteropServices;
 using EmberLane.Core.Media;
 using EmberLane.Core.Mics;
 using EmberLane.Core.Speech;
+using EmberLane.Core.Voices;
 
 namespace EmberLane.Engines.Speech;
 
@@ -44,10 +45,51 @@ public static class SittingSound
         {
             await using (var file = File.Create(part))
             {
-                await WriteAsync(mics, SilenceSegmenter.SampleRate, file, energies, null, cancel);
+                await HearAsync(
+                    mics,
+                    SilenceSegmenter.SampleRate,
+                    async (all, mix) =>
+                    {
+                        energies.Add(all);
+                        await file.WriteAsync(Bytes(mix), cancel);
+                    },
+                    null,
+                    cancel
+                );
             }
             File.Move(part, output, overwrite: true);
             return energies.Rows;
+        }
+        finally
+        {
+            File.Delete(part);
+        }
+    }
+
+    /// <summary>
+    /// The talk turn by turn as it is laid out for a recogniser: raw 16-bit samples at 16 kHz in <paramref name="output"/>, whole or not
+    /// there. The files are read a second time, which takes far less than recognising them.
+    /// </summary>
+    public static async Task MakeSpokenAsync(IReadOnlyList<PlacedMic> mics, SpokenLayout layout, string output, CancellationToken cancel)
+    {
+        var part = FormattableString.Invariant($"{output}.{Guid.NewGuid():N}.part");
+        try
+        {
+            using (var file = new SpokenFile(part, layout, mics.Count))
+            {
+                await HearAsync(
+                    mics,
+                    SilenceSegmenter.SampleRate,
+                    (all, mix) =>
+                    {
+                        file.Add(all, mix);
+                        return Task.CompletedTask;
+                    },
+                    null,
+                    cancel
+                );
+            }
+            File.Move(part, output, overwrite: true);
         }
         finally
         {
@@ -65,14 +107,23 @@ public static class SittingSound
     {
         const int rate = 48_000;
         var heard = mics.Where(m => m.Heard).ToList();
-        return Ffmpeg.EncodeSoundAsync((stream, stop) => WriteAsync(heard, rate, stream, null, progress, stop), rate, output, cancel);
+        return Ffmpeg.EncodeSoundAsync(
+            (stream, stop) => HearAsync(heard, rate, async (_, mix) => await stream.WriteAsync(Bytes(mix), stop), progress, stop),
+            rate,
+            output,
+            cancel
+        );
     }
 
-    private static async Task WriteAsync(
+    private static ReadOnlyMemory<byte> Bytes(short[] samples) => MemoryMarshal.AsBytes(samples.AsSpan()).ToArray();
+
+    // The next samples of all mics, interleaved, and the mix of those that are heard.
+    private delegate Task Heard(short[] all, short[] mix);
+
+    private static async Task HearAsync(
         IReadOnlyList<PlacedMic> mics,
         int rate,
-        Stream to,
-        ChannelEnergies? energies,
+        Heard next,
         Action<MediaTime>? progress,
         CancellationToken cancel
     )
@@ -109,8 +160,7 @@ public static class SittingSound
                     // The files claim to be longer than what they hold: nothing more comes.
                     break;
                 }
-                energies?.Add(all);
-                await to.WriteAsync(MemoryMarshal.AsBytes(mix.Mix(Only(all, mics.Count, heard)).AsSpan()).ToArray(), cancel);
+                await next(all, mix.Mix(Only(all, mics.Count, heard)));
                 progress?.Invoke(MediaTime.FromSamples(at, rate));
             }
         }

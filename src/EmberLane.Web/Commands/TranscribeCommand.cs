@@ -92,18 +92,26 @@ internal static class TranscribeCommand
         var extent = SittingSound.Extent(mics);
         var pcm = Path.Combine(clock.Folder, "sound.pcm");
         var levels = await SittingSound.MakeAsync(mics, pcm, cancel);
+        var near = HeardVoices.Layout(levels, pcm, asked.Voices, within: null);
+        var (sound, length) = (pcm, extent.Length);
+        if (near is not null)
+        {
+            (sound, length) = (Path.Combine(clock.Folder, "spoken.pcm"), MediaTime.FromSamples(near.Steps, Step.PerSecond));
+            await SittingSound.MakeSpokenAsync(mics, near, sound, cancel);
+        }
         var heard = MediaTime.Zero;
         var words = await new Transcription(recogniser, Environment.ProcessorCount).RunAsync(
-            pcm,
+            sound,
             "",
             new Dictionary<StepRange, IReadOnlyList<RecognisedWord>>(),
             piece =>
             {
                 heard += piece.Piece.Length;
-                return Console.Error.WriteLineAsync(string.Create(CultureInfo.InvariantCulture, $"{heard} of {extent.Length}"));
+                return Console.Error.WriteLineAsync(string.Create(CultureInfo.InvariantCulture, $"{heard} of {length}"));
             },
             cancel
         );
+        words = near?.OnTheSitting(words) ?? words;
         if (asked.WithVoices || mics.Count > 1)
         {
             words = HeardVoices.Give(words, levels, pcm, asked.Voices);

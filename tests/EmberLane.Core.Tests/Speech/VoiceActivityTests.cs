@@ -34,7 +34,7 @@ public sealed class VoiceActivityTests
     public void Speech_goes_on_while_it_is_less_likely_and_over_a_breath_but_does_not_begin_so()
     {
         var energy = Row(400, 500_000);
-        var speech = VoiceActivity.Speech(Row(400, 0.05f, (50, 80, 0.9f), (80, 120, 0.4f), (128, 160, 0.9f), (220, 300, 0.4f)), energy);
+        var speech = VoiceActivity.Speech(Row(400, 0.05f, (50, 80, 0.9f), (80, 120, 0.15f), (128, 160, 0.9f), (220, 300, 0.15f)), energy);
         Assert.Equal([StepRange.Of(48, 154)], speech);
     }
 

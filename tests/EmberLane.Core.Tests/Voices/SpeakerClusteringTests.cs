@@ -70,7 +70,7 @@ public sealed class SpeakerClusteringTests
     public void The_number_of_voices_does_not_grow_with_the_time_and_who_speaks_seldom_is_one_of_them(int minutes, int? given)
     {
         var (sounds, energy, truth) = LongTalk(minutes);
-        var chances = SpeakerClustering.Of(sounds, VoiceActivity.SpeechByLoudness(energy), given);
+        var chances = SpeakerClustering.Of(sounds, [], VoiceActivity.SpeechByLoudness(energy), given);
         Assert.Equal(3, chances.Rows.Count);
         Assert.InRange(DiarisationError.Between(truth, chances.Spoken(), 25).Rate, 0, 0.05);
     }
@@ -117,7 +117,9 @@ public sealed class SpeakerClusteringTests
     {
         var sounds = new Mfcc();
         sounds.Add(sound);
-        return SpeakerClustering.Of(sounds.Frames, VoiceActivity.SpeechByLoudness(SilenceSegmenter.Energy(sound)), voices);
+        var pitch = new PitchTracker();
+        pitch.Add(sound);
+        return SpeakerClustering.Of(sounds.Frames, pitch.Steps, VoiceActivity.SpeechByLoudness(SilenceSegmenter.Energy(sound)), voices);
     }
 
     private static (short[] Sound, List<Spoken> Truth) Talk(int voices, int turns, int seed)
