@@ -56,6 +56,7 @@ public static class EmberLaneServices
             .AddSingleton<Listening>()
             .AddSingleton<SyncSounds>()
             .AddSingleton<SittingMics>()
+            .AddSingleton<MicNames>()
             .AddSingleton<FilesCheck>()
             .AddSingleton<SittingChanges>()
             .AddSingleton<Intake>();

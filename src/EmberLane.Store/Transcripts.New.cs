@@ -49,7 +49,7 @@ public sealed partial class Transcripts
 
     /// <summary>
     /// Keeps a record that a job made and ends the job, both or neither. A sitting that is read by another text goes on being read by it,
-    /// until a person has compared the two and chooses.
+    /// until a person has compared the two and chooses. <paramref name="mics"/> are those that voices were heard near.
     /// </summary>
     public long AddFromJob(
         long jobId,
@@ -58,7 +58,8 @@ public sealed partial class Transcripts
         string recogniser,
         string language,
         IReadOnlyList<RecordWord> words,
-        IReadOnlyDictionary<int, string> voiceNames
+        IReadOnlyDictionary<int, string> voiceNames,
+        IReadOnlyDictionary<int, MicOfFile>? mics = null
     ) =>
         InParts(
             sittingId,
@@ -67,6 +68,16 @@ public sealed partial class Transcripts
             words,
             (c, id) =>
             {
+                foreach (var (voice, mic) in mics ?? new Dictionary<int, MicOfFile>())
+                {
+                    c.Execute(
+                        "INSERT INTO voice_mic VALUES ($t, $v, $s, $c)",
+                        ("$t", id),
+                        ("$v", voice),
+                        ("$s", mic.SourceId),
+                        ("$c", mic.Channel)
+                    );
+                }
                 if (Texts.Current(c, sittingId) is null)
                 {
                     MakeCurrent(c, sittingId, id);

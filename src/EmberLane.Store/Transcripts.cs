@@ -5,6 +5,9 @@ using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Store;
 
+/// <summary>A mic as a channel of a file.</summary>
+public readonly record struct MicOfFile(long SourceId, int Channel);
+
 /// <summary>Who made a transcript and how often it was changed since.</summary>
 public sealed record TranscriptHead(long Id, long SittingId, string Recogniser, string Language, long Version);
 
@@ -30,6 +33,19 @@ public sealed partial class Transcripts(Database database, TimeProvider clock)
 
     /// <summary>The names that were given in a transcript, each with its voice.</summary>
     public IReadOnlyDictionary<int, string> VoiceNames(long id) => database.Read(c => TranscriptRows.NamesOf(c, id));
+
+    /// <summary>The voice of a text that was heard near a mic; null when none was, or the text was made of other words.</summary>
+    public int? VoiceNear(long id, MicOfFile mic) =>
+        database.Read(c =>
+            c.Query(
+                    "SELECT voice FROM voice_mic WHERE transcript_id = $t AND source_id = $s AND channel = $c",
+                    r => (int?)r.GetInt32(0),
+                    ("$t", id),
+                    ("$s", mic.SourceId),
+                    ("$c", mic.Channel)
+                )
+                .SingleOrDefault()
+        );
 
     /// <summary>
     /// The people who are named in the texts that a production's sittings are read by, in the order in which they were first named; a name

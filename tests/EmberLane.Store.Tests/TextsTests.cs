@@ -194,6 +194,29 @@ public sealed class TextsTests : IDisposable
     }
 
     [Fact]
+    public void The_mic_that_a_voice_was_heard_near_is_kept_with_the_text()
+    {
+        var sitting = Sitting("Hut");
+        var jobs = new Jobs(database);
+        jobs.Add(production, "transcribe", sitting, "Transcript of Hut");
+        var source = footage.SourcesOf(sitting)[0].Id;
+        var text = transcripts.AddFromJob(
+            jobs.Newest("transcribe", sitting)!.Id,
+            "2 words",
+            sitting,
+            "local",
+            "en",
+            Words(2),
+            new Dictionary<int, string>(),
+            new Dictionary<int, MicOfFile> { [0] = new(source, 1), [3] = new(source, 2) }
+        );
+        Assert.Equal(0, transcripts.VoiceNear(text, new MicOfFile(source, 1)));
+        Assert.Equal(3, transcripts.VoiceNear(text, new MicOfFile(source, 2)));
+        Assert.Null(transcripts.VoiceNear(text, new MicOfFile(source, 0)));
+        Assert.Null(transcripts.VoiceNear(text + 1, new MicOfFile(source, 1)));
+    }
+
+    [Fact]
     public void One_change_is_taken_back_alone_and_that_is_a_change_which_can_be_taken_back_too()
     {
         var id = transcripts.Add(Sitting("Hut"), "local", "en", Words(3), new Dictionary<int, string>());

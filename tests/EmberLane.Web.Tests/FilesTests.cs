@@ -1,5 +1,6 @@
 using EmberLane.Application.Gathering;
 using EmberLane.Core.Mics;
+using EmberLane.Core.Transcripts;
 using EmberLane.Running;
 using EmberLane.Store;
 using OpenQA.Selenium;
@@ -204,6 +205,46 @@ public sealed class FilesTests(DemoServer demo) : IClassFixture<DemoServer>
             Browser.Driver.Navigate().Refresh();
         }
         Assert.Equal(first.Key, demo.Get<SittingMics>().Of(sitting).Key);
+    }
+
+    [Fact]
+    public void A_name_given_to_a_mic_names_the_voice_heard_near_it_and_a_first_name_finds_the_whole_one()
+    {
+        var recorder = Named("SND0615_T03.WAV");
+        var sitting = Footage.Sitting(recorder.SittingId!.Value)!;
+        var whole = demo.Get<SittingMics>().People(1).First(p => p.Contains(' ', StringComparison.Ordinal) && p != "Ilse Varga");
+        var transcripts = demo.Get<Store.Transcripts>();
+        var jobs = demo.Get<Jobs>();
+        jobs.Add(1, "read-anew", sitting.Id, "Two words");
+        SittingTime At(int n) => new(MediaTime.FromMilliseconds(n * 1_000));
+        var text = transcripts.AddFromJob(
+            jobs.Newest("read-anew", sitting.Id)!.Id,
+            "2 words",
+            sitting.Id,
+            "local",
+            "en",
+            [.. Enumerable.Range(0, 2).Select(n => new RecordWord(new(n), "w" + n, new SittingRange(At(n), At(n + 1)), null, n))],
+            new Dictionary<int, string> { [1] = "A guest" },
+            new Dictionary<int, MicOfFile> { [0] = new(recorder.Id, 1), [1] = new(recorder.Id, 0) }
+        );
+        demo.Get<Texts>().Choose(sitting.Id, text, "tester");
+        try
+        {
+            demo.Open(FormattableString.Invariant($"/productions/1/gather/mics/{sitting.Id}"));
+            Browser.Until(() => Browser.Run<bool>("return document.readyState === 'complete' && !!window.htmx"), "the page");
+            var field = FormattableString.Invariant($"#person-{recorder.Id}-1");
+            Browser.Find(field).SendKeys(whole.Split(' ')[0].ToLowerInvariant() + Keys.Tab);
+            Browser.Until(() => Browser.Find(field).GetAttribute("value") == whole, "the whole name");
+            Browser.Until(() => transcripts.VoiceNames(text).GetValueOrDefault(0) == whole, "the voice's name");
+            Assert.Equal("A guest", transcripts.VoiceNames(text)[1]);
+            demo.Open(FormattableString.Invariant($"/productions/1/read/{sitting.Id}"));
+            Browser.UntilText("main", whole);
+        }
+        finally
+        {
+            demo.Get<Texts>().Choose(sitting.Id, sitting.TranscriptId, "tester");
+            UndoAll();
+        }
     }
 
     [Fact]

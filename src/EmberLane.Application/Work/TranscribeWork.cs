@@ -60,20 +60,37 @@ internal sealed class TranscribeWork(
         var levels = await SittingSound.MakeAsync(mics.Placed, pcm, cancel);
         var extent = SittingSound.Extent(mics.Placed);
         var decoded = MediaTime.FromSamples(new FileInfo(pcm).Length / 2, SilenceSegmenter.SampleRate);
-        var part = order.Part is { } asked ? (SittingRange?)await CutAsync(pcm, asked, extent, cancel) : null;
-        var sound = part is null ? pcm : PartOf(pcm);
-        var words = sameWords is not null
-            ? AsHeard(sameWords, extent.In)
-            : await RecogniseAsync(job, choice.Recogniser, order.Language, sitting, part?.Length ?? extent.Length, sound, progress, cancel);
-        if (part is { } cut)
+        var part = order.Part is { } asked ? (SittingRange?)Within(asked, extent) : null;
+        var near =
+            sameWords is null && choice.Recogniser.TakesPieces
+                ? HeardVoices.Layout(levels, pcm, order.Voices, part is { } some ? Steps(some, extent.In) : null)
+                : null;
+        Task<IReadOnlyList<RecognisedWord>> Recognised(MediaTime whole, string sound) =>
+            RecogniseAsync(job, choice.Recogniser, order.Language, sitting, whole, sound, progress, cancel);
+        IReadOnlyList<RecognisedWord> words;
+        if (sameWords is not null)
         {
-            var late = cut.In - extent.In;
+            words = AsHeard(sameWords, extent.In);
+        }
+        else if (near is not null)
+        {
+            progress(PerMille.None, "reading each voice from its own mic");
+            await SittingSound.MakeSpokenAsync(mics.Placed, near, PartOf(pcm), cancel);
+            words = near.OnTheSitting(await Recognised(MediaTime.FromSamples(near.Steps, Step.PerSecond), PartOf(pcm)));
+        }
+        else if (part is { } cut)
+        {
+            var late = await CutAsync(pcm, cut, extent, cancel);
             words =
             [
-                .. words
+                .. (await Recognised(cut.Length, PartOf(pcm)))
                     .Where(w => w.Range.In.FromZero < cut.Length)
                     .Select(w => w with { Range = new SourceRange(w.Range.In + late, w.Range.Out + late) }),
             ];
+        }
+        else
+        {
+            words = await Recognised(extent.Length, pcm);
         }
         progress(new PerMille(990), "finding who speaks");
         // Hours of one mix take a while; whoever cancels does not wait for them.
@@ -93,7 +110,8 @@ internal sealed class TranscribeWork(
             )
             .ToList();
         cancel.ThrowIfCancellationRequested();
-        IReadOnlyDictionary<int, string> names = Names(voices, mics);
+        var heardNear = Near(voices, mics);
+        IReadOnlyDictionary<int, string> names = Names(heardNear, footage.Sitting(sitting.Id) ?? sitting);
         if (part is { } replaced && sitting.TranscriptId is { } before)
         {
             (record, names) = Merged.Of(transcripts.Get(before), record, replaced);
@@ -115,7 +133,8 @@ internal sealed class TranscribeWork(
             sameWords is null ? choice.Key : Recognisers.SameWords,
             order.Language,
             record,
-            names
+            names,
+            part is null ? heardNear : null
         );
         File.Delete(pcm);
         File.Delete(PartOf(pcm));
@@ -136,37 +155,43 @@ internal sealed class TranscribeWork(
                 )),
         ];
 
-    // A voice that is near a person's mic is that person's.
-    private static Dictionary<int, string> Names(List<string> voices, MicsOfSitting mics)
+    // Near which mic each voice was heard, of those that were.
+    private static Dictionary<int, MicOfFile> Near(List<string> voices, MicsOfSitting mics) =>
+        Enumerable
+            .Range(0, mics.Channels.Count)
+            .Select(m => (Voice: voices.IndexOf(FormattableString.Invariant($"mic {m + 1}")), Mic: mics.Channels[m]))
+            .Where(v => v.Voice >= 0)
+            .ToDictionary(v => v.Voice, v => v.Mic);
+
+    // A voice that is near a person's mic is that person's, as the mics are named by now: a person may have named them meanwhile.
+    private Dictionary<int, string> Names(Dictionary<int, MicOfFile> near, Sitting sitting)
     {
-        var named = new Dictionary<int, string>();
-        for (var m = 0; m < mics.Placed.Count; m++)
-        {
-            var voice = voices.IndexOf(FormattableString.Invariant($"mic {m + 1}"));
-            if (voice >= 0 && mics.People[m].Length > 0)
-            {
-                named[voice] = mics.People[m];
-            }
-        }
-        return named;
+        var people = sittingMics.Of(sitting).All.ToDictionary(m => new MicOfFile(m.SourceId, m.Channel), m => m.Person);
+        return near.Where(v => people.GetValueOrDefault(v.Value, "").Length > 0).ToDictionary(v => v.Key, v => people[v.Value]);
     }
 
     private static string PartOf(string pcm) => pcm + ".part-of-it";
 
-    // The asked part as far as there is sound, as a sound of its own.
-    private static async Task<SittingRange> CutAsync(string pcm, SittingRange asked, SittingRange extent, CancellationToken cancel)
+    // The asked part as far as there is sound.
+    private static SittingRange Within(SittingRange asked, SittingRange extent)
     {
         SittingTime from = asked.In > extent.In ? asked.In : extent.In,
             to = asked.Out < extent.Out ? asked.Out : extent.Out;
-        if (to <= from)
-        {
-            throw new InvalidOperationException(
+        return to > from
+            ? new SittingRange(from, to)
+            : throw new InvalidOperationException(
                 $"There is no sound from {asked.In} to {asked.Out}; the sitting's sound lasts from {extent.In} to {extent.Out}."
             );
-        }
-        var first = (from - extent.In).ToSamplesFloor(SilenceSegmenter.SampleRate);
-        await PcmFile.WritePartAsync(pcm, first, (to - extent.In).ToSamplesFloor(SilenceSegmenter.SampleRate), PartOf(pcm), cancel);
-        return new SittingRange(extent.In + MediaTime.FromSamples(first, SilenceSegmenter.SampleRate), to);
+    }
+
+    private static StepRange Steps(SittingRange part, SittingTime from) => new(Step.At(part.In - from), Step.At(part.Out - from));
+
+    // A part as a sound of its own; how late it begins.
+    private static async Task<MediaTime> CutAsync(string pcm, SittingRange part, SittingRange extent, CancellationToken cancel)
+    {
+        var first = (part.In - extent.In).ToSamplesFloor(SilenceSegmenter.SampleRate);
+        await PcmFile.WritePartAsync(pcm, first, (part.Out - extent.In).ToSamplesFloor(SilenceSegmenter.SampleRate), PartOf(pcm), cancel);
+        return MediaTime.FromSamples(first, SilenceSegmenter.SampleRate);
     }
 
     private async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(

@@ -102,19 +102,20 @@ public static partial class MicGuess
     /// </summary>
     public static string PersonIn(string name, IReadOnlyCollection<string> people)
     {
-        var left = TypedText.OneLine(NotPerson().Replace(name, " "));
-        var fitting =
-            left.Length == 0
-                ? []
-                : people
-                    .Where(p =>
-                        p.Equals(left, StringComparison.OrdinalIgnoreCase) || p.Split(' ').Contains(left, StringComparer.OrdinalIgnoreCase)
-                    )
-                    .Distinct()
-                    .ToList();
-        return fitting.Count == 1 ? fitting[0]
-            : left.Any(char.IsLetter) ? left
-            : "";
+        var left = WholeName(NotPerson().Replace(name, " "), people);
+        return left.Any(char.IsLetter) ? left : "";
+    }
+
+    /// <summary>The one known person who has this name or a part of it, in any case; else the name as it is, on one line.</summary>
+    public static string WholeName(string name, IReadOnlyCollection<string> people)
+    {
+        var asked = TypedText.OneLine(name);
+        if (people.FirstOrDefault(p => p.Equals(asked, StringComparison.OrdinalIgnoreCase)) is { } same)
+        {
+            return same;
+        }
+        var fitting = people.Where(p => p.Split(' ').Contains(asked, StringComparer.OrdinalIgnoreCase)).Distinct().ToList();
+        return asked.Length > 0 && fitting.Count == 1 ? fitting[0] : asked;
     }
 
     [GeneratedRegex(@"(?i)(?:^|[\W_\d])(lav|lavalier|radio|rf|body|wireless|tie|clip)(?:[\W_\d]|$)")]

@@ -30,6 +30,18 @@ public sealed class MicTests
         Assert.Contains(name, mic.Why, StringComparison.Ordinal);
     }
 
+    [Theory]
+    [InlineData("maren", "Maren Oakhurst")]
+    [InlineData("MAREN OAKHURST", "Maren Oakhurst")]
+    [InlineData("  Tobias ", "Tobias")]
+    [InlineData("", "")]
+    public void A_part_of_a_name_finds_the_one_person_who_has_it(string typed, string whole)
+    {
+        Assert.Equal(whole, MicGuess.WholeName(typed, People));
+        Assert.Equal("Maren", MicGuess.WholeName("Maren", ["Maren Oakhurst", "Maren Veld"]));
+        Assert.Equal("Maren", MicGuess.WholeName("maren", ["Maren Oakhurst", "Maren"]));
+    }
+
     [Fact]
     public void Without_names_the_sound_tells_and_the_lavs_are_heard()
     {

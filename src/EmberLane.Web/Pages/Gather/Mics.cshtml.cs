@@ -17,6 +17,7 @@ public sealed class MicsModel(
     Desk desk,
     Mics mics,
     SittingMics sittingMics,
+    MicNames micNames,
     MediaCache cache,
     SourceFiles files,
     Jobs jobs,
@@ -83,12 +84,14 @@ public sealed class MicsModel(
         }
     }
 
-    public IActionResult OnPostSet(long sitting, long source, int channel, string what, MicKind? kind, string? person, bool heard) =>
-        Change(
+    public IActionResult OnPostSet(long sitting, long source, int channel, string what, MicKind? kind, string? person, bool heard)
+    {
+        var before = PersonOf(sitting, source, channel);
+        var answer = Change(
             sitting,
             () =>
             {
-                var name = TypedText.OneLine(person ?? "");
+                var name = MicGuess.WholeName(person ?? "", sittingMics.People(Production.Id));
                 if (name.Length > LongestName)
                 {
                     throw new EditRefusedException("A name takes at most 80 characters.");
@@ -114,6 +117,17 @@ public sealed class MicsModel(
                 return null;
             }
         );
+        if (SittingHere(sitting) is { } here && PersonOf(sitting, source, channel) is var now && now != before)
+        {
+            Try(NewsOf.Words, () => micNames.Follow(here, new MicOfFile(source, channel), before, now, Who));
+        }
+        return answer;
+    }
+
+    private string PersonOf(long sitting, long source, int channel) =>
+        SittingHere(sitting) is { } here
+            ? sittingMics.Of(here).All.FirstOrDefault(m => m.SourceId == source && m.Channel == channel)?.Person ?? ""
+            : "";
 
     public IActionResult OnPostUndo(long sitting, bool redo) =>
         Change(sitting, () => StepWords.Of(grouping.Step(Production.Id, redo, Who), redo));
