@@ -8,14 +8,13 @@ using EmberLane.Store;
 namespace EmberLane.Application.Gathering;
 
 /// <summary>
-/// The mics of a sitting, all of them and those that its sound is made of, which are placed, with the channel and the person of each;
-/// <see cref="Key"/> changes whenever that sound would.
+/// The mics of a sitting, all of them and those that its sound is made of, which are placed, with the channel of each; <see cref="Key"/>
+/// changes whenever that sound would.
 /// </summary>
 public sealed record MicsOfSitting(
     IReadOnlyList<Mic> All,
     IReadOnlyList<PlacedMic> Placed,
     IReadOnlyList<MicOfFile> Channels,
-    IReadOnlyList<string> People,
     IReadOnlyList<Source> Sources,
     string Key
 );
@@ -46,7 +45,6 @@ public sealed class SittingMics(Footage footage, Mics mics, Store.Transcripts tr
             all,
             mixed,
             [.. placed.Select(m => new MicOfFile(m.SourceId, m.Channel))],
-            [.. placed.Select(m => m.Person)],
             [.. placed.Select(m => byId[m.SourceId]).Distinct()],
             Key(placed, byId)
         );

@@ -68,6 +68,7 @@ internal sealed class TranscribeWork(
         Task<IReadOnlyList<RecognisedWord>> Recognised(MediaTime whole, string sound) =>
             RecogniseAsync(job, choice.Recogniser, order.Language, sitting, whole, sound, progress, cancel);
         IReadOnlyList<RecognisedWord> words;
+        var spoken = PartOf(pcm);
         if (sameWords is not null)
         {
             words = AsHeard(sameWords, extent.In);
@@ -75,15 +76,21 @@ internal sealed class TranscribeWork(
         else if (near is not null)
         {
             progress(PerMille.None, "reading each voice from its own mic");
-            await SittingSound.MakeSpokenAsync(mics.Placed, near, PartOf(pcm), cancel);
-            words = near.OnTheSitting(await Recognised(MediaTime.FromSamples(near.Steps, Step.PerSecond), PartOf(pcm)));
+            // Named by how it is laid out: pieces of a sound that was laid out otherwise say nothing of this one.
+            spoken = cache.Speech($"{mics.Key}.{near.Key}");
+            if (!File.Exists(spoken))
+            {
+                jobs.ForgetPieces(job.Id);
+                await SittingSound.MakeSpokenAsync(mics.Placed, near, spoken, cancel);
+            }
+            words = near.OnTheSitting(await Recognised(MediaTime.FromSamples(near.Steps, Step.PerSecond), spoken));
         }
         else if (part is { } cut)
         {
             var late = await CutAsync(pcm, cut, extent, cancel);
             words =
             [
-                .. (await Recognised(cut.Length, PartOf(pcm)))
+                .. (await Recognised(cut.Length, spoken))
                     .Where(w => w.Range.In.FromZero < cut.Length)
                     .Select(w => w with { Range = new SourceRange(w.Range.In + late, w.Range.Out + late) }),
             ];
@@ -137,7 +144,7 @@ internal sealed class TranscribeWork(
             part is null ? heardNear : null
         );
         File.Delete(pcm);
-        File.Delete(PartOf(pcm));
+        File.Delete(spoken);
         upkeep.Ask(job.ProductionId);
         return detail;
     }
@@ -157,11 +164,10 @@ internal sealed class TranscribeWork(
 
     // Near which mic each voice was heard, of those that were.
     private static Dictionary<int, MicOfFile> Near(List<string> voices, MicsOfSitting mics) =>
-        Enumerable
-            .Range(0, mics.Channels.Count)
-            .Select(m => (Voice: voices.IndexOf(FormattableString.Invariant($"mic {m + 1}")), Mic: mics.Channels[m]))
-            .Where(v => v.Voice >= 0)
-            .ToDictionary(v => v.Voice, v => v.Mic);
+        voices
+            .Select((label, v) => (Voice: v, Mic: VoiceChances.MicOf(label)))
+            .Where(v => v.Mic is not null)
+            .ToDictionary(v => v.Voice, v => mics.Channels[v.Mic!.Value]);
 
     // A voice that is near a person's mic is that person's, as the mics are named by now: a person may have named them meanwhile.
     private Dictionary<int, string> Names(Dictionary<int, MicOfFile> near, Sitting sitting)

@@ -82,7 +82,7 @@ public static partial class MicDiarisation
         var hung = worn.Select(m => bars[m].Where(b => !worn.Contains(b.Other)).ToList()).ToList();
         var rows = Chances(levels, floors, worn, near, bleed, hung, steps);
         var room = Room(levels, floors, rows, steps);
-        var labels = worn.Select(m => FormattableString.Invariant($"mic {m + 1}")).ToList();
+        var labels = worn.Select(VoiceChances.NearMic).ToList();
         return room.Count(c => c >= 0.5f) >= LeastRoom
             ? new VoiceChances([.. labels, "room"], [.. rows, room])
             : new VoiceChances(labels, rows);

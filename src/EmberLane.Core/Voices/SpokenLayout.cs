@@ -1,4 +1,5 @@
-using System.Globalization;
+using System.Security.Cryptography;
+using System.Text;
 using EmberLane.Core.Speech;
 
 namespace EmberLane.Core.Voices;
@@ -44,6 +45,16 @@ public sealed class SpokenLayout
     /// <summary>How long the laid-out sound is, in steps.</summary>
     public int Steps => Parts.Count == 0 ? 0 : Parts[^1].At.Value + Parts[^1].From.Count + Gap;
 
+    /// <summary>Changes whenever another sound would be laid out of the same mics.</summary>
+    public string Key =>
+        Convert.ToHexStringLower(
+            SHA256.HashData(
+                Encoding.UTF8.GetBytes(
+                    string.Join('\n', Parts.Select(p => FormattableString.Invariant($"{p.Mic} {p.From.First.Value} {p.From.End.Value}")))
+                )
+            )
+        );
+
     /// <summary>
     /// From who speaks by the mics (<see cref="MicDiarisation"/>) and the mix's energies, of the same steps; only what lies within a
     /// stretch of them.
@@ -56,7 +67,7 @@ public sealed class SpokenLayout
         var taken = new bool[steps];
         for (var v = 0; v < chances.Rows.Count; v++)
         {
-            if (MicOf(chances.Labels[v]) is not { } mic)
+            if (VoiceChances.MicOf(chances.Labels[v]) is not { } mic)
             {
                 continue;
             }
@@ -78,9 +89,6 @@ public sealed class SpokenLayout
         }
         return new SpokenLayout(chances, parts);
     }
-
-    private static int? MicOf(string label) =>
-        label.StartsWith("mic ", StringComparison.Ordinal) ? int.Parse(label.AsSpan(4), CultureInfo.InvariantCulture) - 1 : null;
 
     private static IReadOnlyList<StepRange> Widened(StepRuns runs, StepRange within) =>
         new StepRuns([

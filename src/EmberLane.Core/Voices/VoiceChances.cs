@@ -1,3 +1,4 @@
+using System.Globalization;
 using EmberLane.Core.Speech;
 
 namespace EmberLane.Core.Voices;
@@ -8,11 +9,20 @@ namespace EmberLane.Core.Voices;
 /// </summary>
 public sealed record VoiceChances(IReadOnlyList<string> Labels, IReadOnlyList<float[]> Rows)
 {
+    private const string Mic = "mic ";
+
     /// <summary>No one speaks for less than this on purpose, in steps: 0.2 s.</summary>
     private const int Shortest = 20;
 
     /// <summary>Gaps up to this are a breath within what one voice says, in steps: 0.4 s.</summary>
     private const int Breath = 40;
+
+    /// <summary>Which mic a label names, from 0; null for another voice.</summary>
+    public static int? MicOf(string label) =>
+        label.StartsWith(Mic, StringComparison.Ordinal) ? int.Parse(label.AsSpan(Mic.Length), CultureInfo.InvariantCulture) - 1 : null;
+
+    /// <summary>The label of a voice near a mic, from 0.</summary>
+    internal static string NearMic(int mic) => FormattableString.Invariant($"{Mic}{mic + 1}");
 
     /// <summary>How many steps of 10 ms there are.</summary>
     public int Steps => Rows.Count == 0 ? 0 : Rows[0].Length;

@@ -10,13 +10,15 @@ internal sealed class SpokenFile : IDisposable
     private const int StepSamples = SilenceSegmenter.SampleRate / Step.PerSecond;
 
     private readonly FileStream file;
-    private readonly SpokenLayout layout;
+    private readonly Queue<SpokenPart> coming;
+    private readonly List<SpokenPart> now = [];
     private readonly int mics;
     private long heard;
 
     public SpokenFile(string path, SpokenLayout layout, int mics)
     {
-        (this.layout, this.mics) = (layout, mics);
+        this.mics = mics;
+        coming = new Queue<SpokenPart>(layout.Parts.OrderBy(p => p.From.First));
         file = File.Create(path);
         file.SetLength((long)layout.Steps * StepSamples * sizeof(short));
     }
@@ -24,26 +26,29 @@ internal sealed class SpokenFile : IDisposable
     /// <summary>The next samples: of all mics, interleaved, and of the mix.</summary>
     public void Add(ReadOnlySpan<short> all, ReadOnlySpan<short> mix)
     {
-        foreach (var part in layout.Parts)
+        while (coming.TryPeek(out var next) && Sample(next.From.First) < heard + mix.Length)
         {
-            long first = (long)part.From.First.Value * StepSamples,
+            now.Add(coming.Dequeue());
+        }
+        foreach (var part in now)
+        {
+            long first = Sample(part.From.First),
                 from = Math.Max(heard, first),
-                to = Math.Min(heard + mix.Length, (long)part.From.End.Value * StepSamples);
-            if (from >= to)
-            {
-                continue;
-            }
+                to = Math.Min(heard + mix.Length, Sample(part.From.End));
             var own = new short[to - from];
             for (var i = 0; i < own.Length; i++)
             {
                 var at = (int)(from - heard) + i;
                 own[i] = part.Mic is { } mic ? all[(at * mics) + mic] : mix[at];
             }
-            file.Position = (((long)part.At.Value * StepSamples) + from - first) * sizeof(short);
+            file.Position = (Sample(part.At) + from - first) * sizeof(short);
             file.Write(MemoryMarshal.AsBytes(own.AsSpan()));
         }
         heard += mix.Length;
+        now.RemoveAll(p => Sample(p.From.End) <= heard);
     }
+
+    private static long Sample(Step step) => (long)step.Value * StepSamples;
 
     public void Dispose() => file.Dispose();
 }

@@ -56,6 +56,15 @@ public sealed class SpokenLayoutTests
     }
 
     [Fact]
+    public void The_key_tells_layouts_of_other_turns_apart_and_is_the_same_for_the_same_turns()
+    {
+        var layout = SpokenLayout.Of(Two, Mix, Everywhere);
+        Assert.Equal(layout.Key, SpokenLayout.Of(Two, Mix, Everywhere).Key);
+        Assert.NotEqual(layout.Key, SpokenLayout.Of(Two, Mix, StepRange.Of(0, 900)).Key);
+        Assert.NotEqual(layout.Key, SpokenLayout.Of(Two with { Labels = ["mic 1", "mic 2"] }, Mix, Everywhere).Key);
+    }
+
+    [Fact]
     public void Words_go_back_to_where_they_were_said_with_their_voices()
     {
         var layout = SpokenLayout.Of(Two, Mix, Everywhere);

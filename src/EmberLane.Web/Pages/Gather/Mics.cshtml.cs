@@ -117,11 +117,14 @@ public sealed class MicsModel(
                 return null;
             }
         );
-        if (SittingHere(sitting) is { } here && PersonOf(sitting, source, channel) is var now && now != before)
-        {
-            Try(NewsOf.Words, () => micNames.Follow(here, new MicOfFile(source, channel), before, now, Who));
-        }
-        return answer;
+        return
+            SittingHere(sitting) is { } here
+            && PersonOf(sitting, source, channel) is var now
+            && now != before
+            && micNames.Follows(here, new MicOfFile(source, channel), before, now)
+            && Try(NewsOf.Words, () => micNames.Follow(here, new MicOfFile(source, channel), before, now, Who)) is { } refused
+            ? Refused(refused)
+            : answer;
     }
 
     private string PersonOf(long sitting, long source, int channel) =>

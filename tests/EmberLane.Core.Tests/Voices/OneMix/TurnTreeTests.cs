@@ -53,6 +53,20 @@ public sealed class TurnTreeTests
     }
 
     [Fact]
+    public void Many_hours_of_turns_fall_into_the_people_that_they_are_of()
+    {
+        var random = new Random(8);
+        const int count = 20_000;
+        double[][] rows =
+        [
+            .. Enumerable.Range(0, count).Select(i => new[] { (10.0 * (i % 3)) + random.NextDouble(), random.NextDouble() }),
+        ];
+        var found = TurnTree.Groups(rows, [.. Enumerable.Repeat(1.0, count)], 3);
+        Assert.Equal(3, found.Distinct().Count());
+        Assert.All(Enumerable.Range(0, count), i => Assert.Equal(found[i % 3], found[i]));
+    }
+
+    [Fact]
     public void A_turn_alone_and_fewer_turns_than_groups_stay_apart()
     {
         Assert.Equal(
