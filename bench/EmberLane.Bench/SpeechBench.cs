@@ -130,14 +130,17 @@ internal static class SpeechBench
     private static async Task<IReadOnlyList<string>> NearAsync(IReadOnlyList<PlacedMic> mics, string pcm, IReadOnlyList<float[]> levels) =>
         [.. (await NearWordsAsync(mics, pcm, levels)).Select(w => w.Text)];
 
-    private static Task<IReadOnlyList<RecognisedWord>> WordsAsync(string pcm) =>
-        new Transcription(new PocketSphinx(), Environment.ProcessorCount).RunAsync(
+    private static async Task<IReadOnlyList<RecognisedWord>> WordsAsync(string pcm)
+    {
+        var heard = await new Transcription(new PocketSphinx()).RunAsync(
             pcm,
             "",
-            new Dictionary<StepRange, IReadOnlyList<RecognisedWord>>(),
+            new Dictionary<StepRange, WordList>(),
             _ => Task.CompletedTask,
             CancellationToken.None
         );
+        return heard.Words;
+    }
 
     // The mics that the tool hears without being told: by the names that the recorder gave them.
     private static IReadOnlyList<PlacedMic> Chosen(string path, SourceFacts facts)

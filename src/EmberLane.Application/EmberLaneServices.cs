@@ -65,7 +65,9 @@ public static class EmberLaneServices
         services
             .AddSingleton<News>()
             .AddSingleton<DiskReserve>()
+            .AddSingleton<SpeechModelFolder>()
             .AddSingleton<Recognisers>()
+            .AddSingleton<Terms>()
             .AddSingleton<Arrival>()
             .AddSingleton<IWork, PicturesWork>()
             .AddSingleton<IWork, SyncWork>()

@@ -83,10 +83,11 @@ public sealed class ArrivalTests : IAsyncLifetime
         Open("gather/new");
         browser.Click("#tick-all");
         browser.Type("#title", "Cutaways");
-        browser.Run<object?>(
-            "document.querySelector('form[action*=Pick] [name=transcribe]').click(); document.querySelector('form[action*=Pick] "
-                + "[name=language]').value = 'de'; return null"
-        );
+        browser.Click("form[action*=Pick] [name=transcribe]");
+        browser.Choose("form[action*=Pick] [name=recogniser]", "A command of yours");
+        browser.Choose("form[action*=Pick] [name=language]", "German");
+        browser.Choose("form[action*=Pick] [name=recogniser]", "On this machine");
+        browser.UntilText("form[action*=Pick] [name=language]", "German (not known to this recogniser)");
         browser.Click("form[action*=Pick] .btn-ember");
         browser.UntilText("#outcome", "knows English only");
         Assert.Empty(Get<Footage>().Sources(production));

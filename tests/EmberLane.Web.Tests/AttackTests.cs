@@ -196,7 +196,7 @@ public sealed partial class AttackTests : IAsyncLifetime
         File.WriteAllText(program, "#!/bin/sh\nexec yes '{\"schema\":'\n");
         File.SetUnixFileMode(program, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
         var failed = await Assert.ThrowsAsync<ToolException>(() =>
-            new CommandRecogniser(program).RecogniseAsync("/dev/null", "x", "en", CancellationToken.None)
+            new CommandRecogniser(program).RecogniseAsync(new ToRecognise("/dev/null", "x", "en", []), CancellationToken.None)
         );
         Assert.Contains("printed more than 64 MB", failed.Message, StringComparison.Ordinal);
     }

@@ -242,15 +242,15 @@ public sealed partial class BadInputTests : IAsyncLifetime
         var wav = Path.Combine(outside, "a.wav");
         MadeMedia.Sound(wav, 1);
         var missing = await Assert.ThrowsAsync<ToolException>(() =>
-            new PocketSphinx("no-such-program").RecogniseAsync(wav, "", "en", CancellationToken.None)
+            new PocketSphinx("no-such-program").RecogniseAsync(new ToRecognise(wav, "", "en", []), CancellationToken.None)
         );
         Assert.Contains("not installed", missing.Message, StringComparison.Ordinal);
         var failing = await Assert.ThrowsAsync<ToolException>(() =>
-            new CommandRecogniser("/bin/false").RecogniseAsync(wav, "", "en", CancellationToken.None)
+            new CommandRecogniser("/bin/false").RecogniseAsync(new ToRecognise(wav, "", "en", []), CancellationToken.None)
         );
         Assert.Contains("exit code 1", failing.Message, StringComparison.Ordinal);
         var nonsense = await Assert.ThrowsAsync<ToolException>(() =>
-            new CommandRecogniser("/bin/echo").RecogniseAsync(wav, "", "en", CancellationToken.None)
+            new CommandRecogniser("/bin/echo").RecogniseAsync(new ToRecognise(wav, "", "en", []), CancellationToken.None)
         );
         Assert.Contains("can not be read", nonsense.Message, StringComparison.Ordinal);
     }

@@ -4,7 +4,7 @@ using EmberLane.Store;
 namespace EmberLane.Application.Work;
 
 /// <summary>
-/// What happens to sittings as soon as they are made: whether they are transcribed, by which recogniser, in which language (two letters).
+/// What happens to sittings as soon as they are made: whether they are transcribed, by which recogniser, in which language (its code).
 /// </summary>
 public sealed record OnArrival(bool Transcribe, string Recogniser, string Language);
 

@@ -1,23 +1,36 @@
+using EmberLane.Core.Speech;
 using EmberLane.Engines.Speech;
+using EmberLane.Engines.Speech.Models;
 using EmberLane.Store;
 
 namespace EmberLane.Application.Work;
 
 /// <summary>A recogniser that a person can choose: its key, its name and a word on it.</summary>
-public sealed record RecogniserChoice(string Key, string Name, string About, IRecogniser Recogniser);
-
-/// <summary>The recognisers there are, and the one that is chosen.</summary>
-public sealed class Recognisers(Options options, Settings settings)
+public sealed record RecogniserChoice(string Key, string Name, string About, IRecogniser Recogniser)
 {
-    private const string Setting = "recogniser";
+    /// <summary>The languages that it may be asked for; that it finds out by itself comes first where it does.</summary>
+    public IReadOnlyList<SpokenLanguage> Languages { get; } =
+    [
+        .. Recogniser.Languages?.Contains(SpokenLanguage.Found) == true
+            ? [new SpokenLanguage(SpokenLanguage.Found, SpokenLanguage.NameOf(SpokenLanguage.Found))]
+            : Array.Empty<SpokenLanguage>(),
+        .. SpokenLanguage.All.Where(l => Recogniser.Languages?.Contains(l.Code) ?? true),
+    ];
+}
 
-    /// <summary>All that a person can choose, the usual one first.</summary>
-    public IReadOnlyList<RecogniserChoice> All { get; } =
+/// <summary>The recognisers there are, and the one that is chosen. Speech models come and go with their files.</summary>
+public sealed class Recognisers(Options options, Settings settings, SpeechModelFolder models)
+{
+    private const string Setting = "recogniser",
+        Model = "model:";
+
+    private readonly IReadOnlyList<RecogniserChoice> always =
     [
         new(
             "local",
             "On this machine",
-            "pocketsphinx, English. Nothing leaves the machine; it is fast and mishears more than a studio's service would.",
+            "pocketsphinx, English. Nothing leaves the machine; it is fast and mishears more than a speech model or a studio's service "
+                + "would.",
             new PocketSphinx()
         ),
         new(
@@ -36,6 +49,24 @@ public sealed class Recognisers(Options options, Settings settings)
         ),
     ];
 
+    /// <summary>All that a person can choose, the usual one first: the largest speech model where there are any.</summary>
+    public IReadOnlyList<RecogniserChoice> All =>
+        [
+            .. models
+                .All.Select(f => f.Model)
+                .OfType<SpeechModel>()
+                .OrderByDescending(m => m.Bytes)
+                .Select(m => new RecogniserChoice(Model + m.Path, $"Speech model {m.Name}", AboutOf(m), new ModelRecogniser(m))),
+            .. always,
+        ];
+
+    /// <summary>A model's size and languages, in words.</summary>
+    public static string WordsOf(SpeechModel model) =>
+        $"{model.Size}, {Math.Max(1, model.Bytes / 1_000_000)} MB, {(model.KnowsManyLanguages ? "many languages" : "English only")}";
+
+    private static string AboutOf(SpeechModel model) =>
+        $"{WordsOf(model)}. Nothing leaves the machine. How many words it mishears was not measured by us.";
+
     /// <summary>The one that is used where nobody asks for another.</summary>
     public RecogniserChoice Chosen => Find(settings.Get(Setting)) ?? All[0];
 
@@ -49,9 +80,10 @@ public sealed class Recognisers(Options options, Settings settings)
     public string NameOf(string madeBy) =>
         madeBy.StartsWith(Brought, StringComparison.Ordinal) ? $"brought in: {madeBy[Brought.Length..]}"
         : madeBy == SameWords ? "the same words, voices found anew"
+        : madeBy.StartsWith(Model, StringComparison.Ordinal) ? $"recognised: Speech model {Path.GetFileName(madeBy)}"
         : $"recognised: {Find(madeBy)?.Name ?? madeBy}";
 
-    /// <summary>The language that is spoken in a sitting, two letters; English until somebody chooses.</summary>
+    /// <summary>The code of the language that is spoken in a sitting; English until somebody chooses.</summary>
     public string LanguageOf(long sittingId) => settings.Get(Language(sittingId)) ?? TranscribeOrder.English;
 
     /// <summary>Keeps in which language a sitting is recognised next.</summary>

@@ -8,7 +8,7 @@ using EmberLane.Store;
 namespace EmberLane.Application.Work;
 
 /// <summary>Writes down what is said aloud in the first ten seconds of a file, as people who film cutaways do.</summary>
-internal sealed class SaidWork(Footage footage, MediaCache cache, SourceFiles files, Recognisers recognisers) : IWork
+internal sealed class SaidWork(Footage footage, MediaCache cache, SourceFiles files, Recognisers recognisers, Arrival arrival) : IWork
 {
     private static readonly MediaTime Start = MediaTime.FromMilliseconds(10_000);
 
@@ -23,7 +23,10 @@ internal sealed class SaidWork(Footage footage, MediaCache cache, SourceFiles fi
             throw new InvalidOperationException($"{source.Name} has no sound.");
         }
         var choice = recognisers.Find(job.Payload) ?? recognisers.Chosen;
-        if (choice.Recogniser.WhyNot() is { } reason)
+        // As the production's sittings are; in English where the recogniser does not know their language.
+        var asked = arrival.Of(source.ProductionId).Language;
+        var language = choice.Recogniser.WhyNot(asked) is null ? asked : TranscribeOrder.English;
+        if (choice.Recogniser.WhyNot(language) is { } reason)
         {
             throw new ToolException(reason);
         }
@@ -42,9 +45,9 @@ internal sealed class SaidWork(Footage footage, MediaCache cache, SourceFiles fi
                 cancel
             );
             await PcmFile.WriteWavAsync(pcm, 0, new FileInfo(pcm).Length / 2, wav, cancel);
-            var words = await choice.Recogniser.RecogniseAsync(wav, source.Name, "en", cancel);
+            var heard = await choice.Recogniser.RecogniseAsync(new ToRecognise(wav, source.Name, language, []), cancel);
             cancel.ThrowIfCancellationRequested();
-            var said = TypedText.OneLine(string.Join(' ', words.Where(w => w.Range.In.FromZero < Start).Select(w => w.Text)));
+            var said = TypedText.OneLine(string.Join(' ', heard.Words.Where(w => w.Range.In.FromZero < Start).Select(w => w.Text)));
             footage.SetSaid(source.Id, said);
             return said.Length == 0 ? "nothing understood" : said;
         }

@@ -4,7 +4,7 @@ using System.Text.Json;
 namespace EmberLane.Application.Work;
 
 /// <summary>
-/// What a transcription is asked to do: by which recogniser, in which language (two letters), of which part of the sitting (null for the
+/// What a transcription is asked to do: by which recogniser, in which language (its code), of which part of the sitting (null for the
 /// whole), and how many voices there are (null to find out).
 /// </summary>
 public sealed record TranscribeOrder(string Recogniser, string Language, SittingRange? Part, int? Voices = null)

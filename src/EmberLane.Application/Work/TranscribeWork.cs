@@ -1,5 +1,6 @@
 using System.Globalization;
 using EmberLane.Application.Gathering;
+using EmberLane.Application.Rooms;
 using EmberLane.Core.Import;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Transcripts;
@@ -19,6 +20,8 @@ internal sealed class TranscribeWork(
     MediaCache cache,
     SourceFiles files,
     Recognisers recognisers,
+    Terms terms,
+    Desk desk,
     Upkeep upkeep
 ) : IWork
 {
@@ -62,11 +65,26 @@ internal sealed class TranscribeWork(
         var decoded = MediaTime.FromSamples(new FileInfo(pcm).Length / 2, SilenceSegmenter.SampleRate);
         var part = order.Part is { } asked ? (SittingRange?)Within(asked, extent) : null;
         var near =
-            sameWords is null && choice.Recogniser.TakesPieces
+            sameWords is null && choice.Recogniser.Pieces is not null
                 ? HeardVoices.Layout(levels, pcm, order.Voices, part is { } some ? Steps(some, extent.In) : null)
                 : null;
-        Task<IReadOnlyList<RecognisedWord>> Recognised(MediaTime whole, string sound) =>
-            RecogniseAsync(job, choice.Recogniser, order.Language, sitting, whole, sound, progress, cancel);
+        // The same words stay in the language that they are in.
+        var language = sameWords is null ? order.Language : transcripts.Head(sitting.TranscriptId!.Value)!.Language;
+        async Task<IReadOnlyList<RecognisedWord>> Recognised(MediaTime whole, string sound)
+        {
+            var terms = Terms(sitting);
+            var heard = await RecogniseAsync(
+                job,
+                new Transcription(choice.Recogniser, language, terms),
+                sitting,
+                whole,
+                sound,
+                progress,
+                cancel
+            );
+            language = heard.Language;
+            return heard.Words;
+        }
         IReadOnlyList<RecognisedWord> words;
         var spoken = PartOf(pcm);
         if (sameWords is not null)
@@ -138,7 +156,7 @@ internal sealed class TranscribeWork(
             detail,
             sitting.Id,
             sameWords is null ? choice.Key : Recognisers.SameWords,
-            order.Language,
+            language,
             record,
             names,
             part is null ? heardNear : null
@@ -200,10 +218,13 @@ internal sealed class TranscribeWork(
         return MediaTime.FromSamples(first, SilenceSegmenter.SampleRate);
     }
 
-    private async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(
+    // Names and terms of the production that may come up; nobody has to type the names of its people again.
+    private IReadOnlyList<string> Terms(Sitting sitting) =>
+        [.. terms.Of(sitting.ProductionId).Concat(desk.People(sitting.ProductionId).Keys).Distinct()];
+
+    private async Task<WordList> RecogniseAsync(
         Job job,
-        IRecogniser recogniser,
-        string language,
+        Transcription transcription,
         Sitting sitting,
         MediaTime whole,
         string pcm,
@@ -211,11 +232,11 @@ internal sealed class TranscribeWork(
         CancellationToken cancel
     )
     {
-        var done = jobs.Pieces(job.Id).ToDictionary(p => p.Piece, p => WordsJson.Read(p.Words).Words);
+        var done = jobs.Pieces(job.Id).ToDictionary(p => p.Piece, p => WordsJson.Read(p.Words));
         var speed = new Speed();
         MediaTime heard = MediaTime.Zero,
             fresh = MediaTime.Zero;
-        return await new Transcription(recogniser, Environment.ProcessorCount, language).RunAsync(
+        return await transcription.RunAsync(
             pcm,
             sitting.Title,
             done,
@@ -225,7 +246,7 @@ internal sealed class TranscribeWork(
                 if (!done.ContainsKey(piece.Piece))
                 {
                     fresh += piece.Piece.Length;
-                    jobs.KeepPiece(job.Id, piece.Piece, WordsJson.Write(new WordList(language, piece.Words)));
+                    jobs.KeepPiece(job.Id, piece.Piece, WordsJson.Write(piece.Heard));
                 }
                 if (fresh > MediaTime.Zero)
                 {

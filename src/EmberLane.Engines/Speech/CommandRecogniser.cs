@@ -10,33 +10,40 @@ namespace EmberLane.Engines.Speech;
 public sealed class CommandRecogniser(string? program) : IRecogniser
 {
     /// <inheritdoc/>
-    public bool TakesPieces => false;
+    public PiecesTaken? Pieces => null;
+
+    /// <inheritdoc/>
+    public IReadOnlyList<string>? Languages => null;
 
     /// <inheritdoc/>
     public string? WhyNot(string language = "en") =>
         program is null ? "No command is set. Start Ember Lane with --recogniser-command PROGRAM."
         : Programs.Find(program) is null
             ? $"The command {program} is not there. Start Ember Lane with --recogniser-command and a program that exists."
+        : language == SpokenLanguage.Found ? "A command of yours is told the language that is spoken. Choose which it is."
         : null;
 
     /// <inheritdoc/>
-    public async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(string wavPath, string title, string language, CancellationToken cancel)
+    public async Task<WordList> RecogniseAsync(ToRecognise sound, CancellationToken cancel)
     {
-        if (WhyNot(language) is { } reason)
+        if (WhyNot(sound.Language) is { } reason)
         {
             throw new ToolException(reason);
         }
         var answer = await Tool.ReadAsync(
             program!,
-            language == "en" ? [wavPath] : ["--language", language, wavPath],
+            sound.Language == "en" ? [sound.WavPath] : ["--language", sound.Language, sound.WavPath],
             TimeSpan.FromHours(12),
             cancel
         );
         try
         {
             return answer.TrimStart('\uFEFF').StartsWith("WEBVTT", StringComparison.Ordinal)
-                ? WebVtt.ReadWords(answer)
-                : WordsJson.Read(answer).Words;
+                ? new WordList(sound.Language, WebVtt.ReadWords(answer))
+                : WordsJson.Read(answer) with
+                {
+                    Language = sound.Language,
+                };
         }
         catch (FormatException bad)
         {

@@ -10,13 +10,24 @@ public sealed class PocketSphinx(string program = "pocketsphinx_batch") : IRecog
 {
     private const int StepSamples = SilenceSegmenter.SampleRate / Step.PerSecond;
 
+    /// <summary>
+    /// Long against the half second in which it starts, short enough to see it get on; it uses one core, so there are as many as those.
+    /// </summary>
+    private static readonly PiecesTaken OnAllCores = new(2_000, 4_000, Environment.ProcessorCount);
+
+    private static readonly IReadOnlyList<string> English = ["en"];
+
     /// <inheritdoc/>
-    public bool TakesPieces => true;
+    public PiecesTaken? Pieces => OnAllCores;
+
+    /// <inheritdoc/>
+    public IReadOnlyList<string>? Languages => English;
 
     /// <inheritdoc/>
     public string? WhyNot(string language = "en") =>
-        language != "en"
-            ? "The local recogniser knows English only. Choose a command of yours in Settings for other languages, or bring a text in."
+        !English.Contains(language)
+            ? "The local recogniser knows English only. For other languages lay a speech model into the models folder (Settings says "
+                + "where), choose a command of yours there, or bring a text in."
         : Programs.Find(program) is null
             ? "The local recogniser is not installed. Install the Debian packages pocketsphinx and pocketsphinx-en-us, "
                 + "or run ./ember demo, which does it."
@@ -26,21 +37,21 @@ public sealed class PocketSphinx(string program = "pocketsphinx_batch") : IRecog
     /// Hands the program one utterance at a time, so that it takes away that utterance's own mean spectrum: the voice's and the room's. Let
     /// loose on the running sound, it takes away the mean of whoever spoke before (./ember bench speech shows the difference).
     /// </summary>
-    public async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(string wavPath, string title, string language, CancellationToken cancel)
+    public async Task<WordList> RecogniseAsync(ToRecognise sound, CancellationToken cancel)
     {
-        if (WhyNot(language) is { } reason)
+        if (WhyNot(sound.Language) is { } reason)
         {
             throw new ToolException(reason);
         }
-        var samples = PcmFile.ReadWav(wavPath);
+        var samples = PcmFile.ReadWav(sound.WavPath);
         var energy = SilenceSegmenter.Energy(samples);
         var utterances = VoiceActivity.Utterances(VoiceActivity.SpeechByLoudness(energy), energy);
         if (utterances.Count == 0)
         {
-            return [];
+            return new WordList(sound.Language, []);
         }
         // Beside the sound: what a killed server leaves is cleared with the rest of the cache.
-        var folder = wavPath + ".speech";
+        var folder = sound.WavPath + ".speech";
         Directory.CreateDirectory(folder);
         try
         {
@@ -81,7 +92,8 @@ public sealed class PocketSphinx(string program = "pocketsphinx_batch") : IRecog
                 _ => { },
                 cancel
             );
-            return [.. (await File.ReadAllLinesAsync(words, cancel)).Select(Parse).OfType<RecognisedWord>().OrderBy(w => w.Range.In)];
+            var lines = await File.ReadAllLinesAsync(words, cancel);
+            return new WordList(sound.Language, [.. lines.Select(Parse).OfType<RecognisedWord>().OrderBy(w => w.Range.In)]);
         }
         finally
         {

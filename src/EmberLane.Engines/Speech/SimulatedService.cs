@@ -23,7 +23,10 @@ public sealed class SimulatedService(string footageFolder, TimeSpan delay, int s
     };
 
     /// <inheritdoc/>
-    public bool TakesPieces => false;
+    public PiecesTaken? Pieces => null;
+
+    /// <inheritdoc/>
+    public IReadOnlyList<string>? Languages { get; } = ["en"];
 
     /// <inheritdoc/>
     public string? WhyNot(string language = "en") =>
@@ -32,21 +35,22 @@ public sealed class SimulatedService(string footageFolder, TimeSpan delay, int s
         : "The simulated service answers from the demonstration script, which is not installed here.";
 
     /// <inheritdoc/>
-    public async Task<IReadOnlyList<RecognisedWord>> RecogniseAsync(string wavPath, string title, string language, CancellationToken cancel)
+    public async Task<WordList> RecogniseAsync(ToRecognise sound, CancellationToken cancel)
     {
         var truth =
             Directory
                 .EnumerateFiles(footageFolder, "*.truth.json")
                 .Select(f => JsonDocument.Parse(File.ReadAllText(f)))
-                .FirstOrDefault(d => d.RootElement.GetProperty("sitting").GetString() == title)
+                .FirstOrDefault(d => d.RootElement.GetProperty("sitting").GetString() == sound.Title)
             ?? throw new ToolException(
-                $"The simulated service knows only the demonstration sittings, and “{title}” is none of them. Choose another recogniser."
+                $"The simulated service knows only the demonstration sittings, and “{sound.Title}” is none of them. "
+                    + "Choose another recogniser."
             );
         using (truth)
         {
             await Task.Delay(delay, cancel);
             var random = new Random(seed);
-            return [.. truth.RootElement.GetProperty("words").EnumerateArray().Select(w => Heard(w, random))];
+            return new WordList("en", [.. truth.RootElement.GetProperty("words").EnumerateArray().Select(w => Heard(w, random))]);
         }
     }
 

@@ -19,6 +19,7 @@ internal static class CommandLine
             AddCommand.Make(output),
             TranscribeCommand.Make(output),
             SyncCommand.Make(output),
+            ModelsCommand.Make(output),
             RebuildCommand.Make(output),
         };
         // A file may be called “@1”: that is no list of further arguments.

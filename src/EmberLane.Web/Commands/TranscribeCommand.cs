@@ -4,20 +4,21 @@ using EmberLane.Application.Syncing;
 using EmberLane.Core.Speech;
 using EmberLane.Engines;
 using EmberLane.Engines.Speech;
+using EmberLane.Engines.Speech.Models;
 
 namespace EmberLane.Web.Commands;
 
 /// <summary>
-/// <c>ember transcribe FILE… [--sitting] [--voices N|auto] [--out words.json]</c>: runs the local recogniser on a media file, or on several
-/// of one sitting, and writes words JSON. Times count from the first file's first sample. Words carry their voice when there are several
-/// channels, or when voices are asked for.
+/// <c>ember transcribe FILE… [--sitting] [--voices N|auto] [--out words.json]</c>: runs the recogniser of this machine, or a speech
+/// model, on a media file, or on several of one sitting, and writes words JSON. Times count from the first file's first sample. Words
+/// carry their voice when there are several channels, or when voices are asked for.
 /// </summary>
 internal static class TranscribeCommand
 {
     private const int MostVoices = 20,
         MostFiles = 100;
 
-    private sealed record Asked(IReadOnlyList<string> Files, bool WithVoices, int? Voices, string? Out);
+    private sealed record Asked(IReadOnlyList<string> Files, bool WithVoices, int? Voices, string? Out, string? Model, string Language);
 
     public static Command Make(TextWriter output)
     {
@@ -43,6 +44,24 @@ internal static class TranscribeCommand
             }
         });
         var into = new Option<string?>("--out") { Description = "Where the words JSON is written; else it is printed.", HelpName = "FILE" };
+        var model = new Option<string?>("--model")
+        {
+            Description = "A speech model's file to recognise by (see ember models).",
+            HelpName = "FILE",
+        };
+        var language = new Option<string>("--language")
+        {
+            Description = "The language that is spoken: its code, or auto where the model finds it.",
+            HelpName = "CODE",
+            DefaultValueFactory = _ => "en",
+        };
+        language.Validators.Add(asked =>
+        {
+            if (SpokenLanguage.Of(asked.GetValue(language)) is null)
+            {
+                asked.AddError($"--language takes the code of a language, as en or fr, or auto, not “{asked.GetValue(language)}”.");
+            }
+        });
         var command = new Command(
             "transcribe",
             "The words of media files of one sitting, with who says them, by the recogniser of this machine."
@@ -52,6 +71,8 @@ internal static class TranscribeCommand
             sitting,
             voices,
             into,
+            model,
+            language,
         };
         command.Validators.Add(asked =>
         {
@@ -65,7 +86,14 @@ internal static class TranscribeCommand
             {
                 var number = asked.GetValue(voices);
                 return RunAsync(
-                    new Asked(asked.GetValue(files)!, number is not null, Number(number), asked.GetValue(into)),
+                    new Asked(
+                        asked.GetValue(files)!,
+                        number is not null,
+                        Number(number),
+                        asked.GetValue(into),
+                        asked.GetValue(model),
+                        asked.GetValue(language)!
+                    ),
                     output,
                     cancel
                 );
@@ -82,8 +110,8 @@ internal static class TranscribeCommand
     /// </summary>
     private static async Task<int> RunAsync(Asked asked, TextWriter output, CancellationToken cancel)
     {
-        var recogniser = new PocketSphinx();
-        if (recogniser.WhyNot() is { } reason)
+        var recogniser = RecogniserOf(asked.Model);
+        if (recogniser.WhyNot(asked.Language) is { } reason)
         {
             throw new ToolException(reason);
         }
@@ -100,10 +128,10 @@ internal static class TranscribeCommand
             await SittingSound.MakeSpokenAsync(mics, near, sound, cancel);
         }
         var heard = MediaTime.Zero;
-        var words = await new Transcription(recogniser, Environment.ProcessorCount).RunAsync(
+        var text = await new Transcription(recogniser, asked.Language).RunAsync(
             sound,
             "",
-            new Dictionary<StepRange, IReadOnlyList<RecognisedWord>>(),
+            new Dictionary<StepRange, WordList>(),
             piece =>
             {
                 heard += piece.Piece.Length;
@@ -111,15 +139,20 @@ internal static class TranscribeCommand
             },
             cancel
         );
-        words = near?.OnTheSitting(words) ?? words;
+        var words = near?.OnTheSitting(text.Words) ?? text.Words;
         if (asked.WithVoices || mics.Count > 1)
         {
             words = HeardVoices.Give(words, levels, pcm, asked.Voices);
         }
-        var json = WordsJson.Write(new WordList("en", OnTheFirst(words, extent.In)));
+        var json = WordsJson.Write(new WordList(text.Language, OnTheFirst(words, extent.In)));
         await (asked.Out is null ? output.WriteAsync(json) : File.WriteAllTextAsync(asked.Out, json, cancel));
         return 0;
     }
+
+    private static IRecogniser RecogniserOf(string? model) =>
+        model is null ? new PocketSphinx()
+        : SpeechModels.Look(model) is { Model: { } found } ? new ModelRecogniser(found)
+        : throw new ToolException(SpeechModels.Look(model).WhyNot!);
 
     // All channels of the files that lie on the first one's clock. Where there are recorders, cameras are only there to be laid beside
     // them: their mics hear everybody from afar.

@@ -7,11 +7,18 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace EmberLane.Web.Pages;
 
 /// <summary>Choices for the whole installation.</summary>
-public sealed class SettingsModel(Recognisers recognisers, FootageFolders folders) : PageModel
+public sealed class SettingsModel(Recognisers recognisers, SpeechModelFolder models, FootageFolders folders) : PageModel
 {
     public Recognisers Recognisers => recognisers;
 
     public FootageFolders Folders => folders;
+
+    public SpeechModelFolder Models => models;
+
+    /// <summary>The path of a model that was typed, and why it was refused; null when it was not.</summary>
+    public string TypedPath { get; private set; } = "";
+
+    public string? Refused { get; private set; }
 
     public bool Saved { get; private set; }
 
@@ -22,6 +29,21 @@ public sealed class SettingsModel(Recognisers recognisers, FootageFolders folder
     {
         Person.Name(Response, person);
         return LocalRedirect(Url.IsLocalUrl(back) ? back : "/settings");
+    }
+
+    /// <summary>Lists a speech model that lies outside the data folder.</summary>
+    public IActionResult OnPostModel(string? path)
+    {
+        TypedPath = (path ?? "").Trim();
+        Refused = models.Name(TypedPath);
+        return Refused is null ? Redirect("/settings#models") : Page();
+    }
+
+    /// <summary>Lists such a model no more.</summary>
+    public IActionResult OnPostForget(string? path)
+    {
+        models.Forget(path ?? "");
+        return Redirect("/settings#models");
     }
 
     public IActionResult OnPost(string? recogniser)

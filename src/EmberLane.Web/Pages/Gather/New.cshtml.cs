@@ -1,6 +1,7 @@
 using EmberLane.Application.Gathering;
 using EmberLane.Application.Work;
 using EmberLane.Core;
+using EmberLane.Core.Speech;
 using EmberLane.Engines;
 using EmberLane.Store;
 using EmberLane.Web.Pages.Read;
@@ -47,6 +48,13 @@ public sealed class NewModel(
 
     public IReadOnlyList<RecogniserChoice> Recognisers => recognisers.All;
 
+    /// <summary>The languages that a recogniser may be asked for.</summary>
+    public IReadOnlyList<SpokenLanguage> Languages(string? recogniser) => (recognisers.Find(recogniser) ?? recognisers.Chosen).Languages;
+
+    /// <summary>The languages of the recogniser that is chosen in the form, when it changes.</summary>
+    public IActionResult OnGetLanguages(string? recogniser, string? language) =>
+        Partial("_Languages", (Languages(recogniser), SpokenLanguage.Of(language) ?? arrival.Of(Production.Id).Language));
+
     // What was chosen and refused, so that it is not lost.
     private OnArrival? typedArrival;
 
@@ -67,7 +75,7 @@ public sealed class NewModel(
         var choice = new OnArrival(
             field("transcribe") == "true",
             field("recogniser"),
-            SpokenLanguages.All.FirstOrDefault(l => l.Code == field("language")).Code ?? TranscribeOrder.English
+            SpokenLanguage.Of(field("language")) ?? TranscribeOrder.English
         );
         if (arrival.Choose(Production.Id, choice, Who) is not { } reason)
         {

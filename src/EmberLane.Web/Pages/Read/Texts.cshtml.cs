@@ -3,6 +3,7 @@ using EmberLane.Application.Gathering;
 using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Import;
+using EmberLane.Core.Speech;
 using EmberLane.Core.Transcripts;
 using EmberLane.Engines;
 using EmberLane.Engines.Speech;
@@ -24,6 +25,7 @@ public sealed partial class TextsModel(
     Texts texts,
     Jobs jobs,
     Recognisers recognisers,
+    Terms terms,
     SittingMics sittingMics,
     MediaCache cache,
     Upkeep upkeep
@@ -57,6 +59,16 @@ public sealed partial class TextsModel(
     public string To { get; private set; } = "";
 
     public string Language => recognisers.LanguageOf(Sitting.Id);
+
+    /// <summary>Names and terms of the production, as they were typed.</summary>
+    public string TypedTerms => terms.Typed(Production.Id);
+
+    /// <summary>The languages that a recogniser may be asked for; of the chosen one where none is named.</summary>
+    public IReadOnlyList<SpokenLanguage> LanguagesOf(string? recogniser) => (recognisers.Find(recogniser) ?? recognisers.Chosen).Languages;
+
+    /// <summary>The languages of the recogniser that is chosen in the form, when it changes.</summary>
+    public IActionResult OnGetLanguages(long sitting, string? recogniser, string? language) =>
+        Load(sitting, null) ? Partial("_Languages", (LanguagesOf(recogniser), SpokenLanguage.Of(language) ?? Language)) : NotFound();
 
     /// <summary>The sitting's sound, to hear the places where texts differ; null when there is none.</summary>
     public Played? Sound { get; private set; }
@@ -176,7 +188,15 @@ public sealed partial class TextsModel(
         );
 
     /// <summary>Runs a recogniser again, over the whole or a part that is typed as two times.</summary>
-    public IActionResult OnPostAgain(long sitting, string? recogniser, string? language, string? from, string? to, int? voices) =>
+    public IActionResult OnPostAgain(
+        long sitting,
+        string? recogniser,
+        string? language,
+        string? from,
+        string? to,
+        int? voices,
+        [FromForm(Name = "terms")] string? typed
+    ) =>
         Change(
             sitting,
             () =>
@@ -185,7 +205,7 @@ public sealed partial class TextsModel(
                 {
                     throw new EditRefusedException("A transcription of this sitting is under way. Wait until it is done, or cancel it.");
                 }
-                var spoken = SpokenLanguages.All.FirstOrDefault(l => l.Code == language).Code ?? TranscribeOrder.English;
+                var spoken = SpokenLanguage.Of(language) ?? TranscribeOrder.English;
                 var part = Part(from, to);
                 if (voices is < 1 or > MostVoices)
                 {
@@ -201,6 +221,10 @@ public sealed partial class TextsModel(
                 if (recognisers.Find(key)?.Recogniser.WhyNot(spoken) is { } reason)
                 {
                     throw new EditRefusedException(reason);
+                }
+                if (typed is not null)
+                {
+                    terms.Choose(Production.Id, typed, Who);
                 }
                 recognisers.ChooseLanguage(sitting, spoken);
                 jobs.Add(
