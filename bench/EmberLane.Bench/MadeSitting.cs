@@ -31,7 +31,8 @@ internal sealed class MadePeople(IReadOnlyList<List<SaidLine>> lines)
 {
     private const int Rate = SilenceSegmenter.SampleRate,
         Decimation = 3,
-        Breath = 40;
+        Breath = 40,
+        Closure = 15;
 
     private static readonly FliteVoice[] Voices =
     [
@@ -72,6 +73,39 @@ internal sealed class MadePeople(IReadOnlyList<List<SaidLine>> lines)
         {
             folder.Delete(recursive: true);
         }
+    }
+
+    /// <summary>
+    /// Whole sentences of one after the other, each followed by a pause of 0.1 to 2 s, at one mic of a room; and every stretch in which
+    /// somebody speaks, as far as it lies less than 20 dB below the loud of its line: what is softer is lost in a noise.
+    /// </summary>
+    public (short[] Mix, IReadOnlyList<StepRange> Speech) Talk(int seconds, int seed, RoomSound room)
+    {
+        const double softest = 100;
+        const int sentence = 12 * Rate / 10;
+        var random = new Random(seed);
+        var people = lines.Select(l => l.Where(s => s.Samples.Length > sentence).ToList()).Where(l => l.Count > 10).ToList();
+        var dry = new float[seconds * Rate];
+        var speech = new List<StepRange>();
+        for (var at = Rate; ;)
+        {
+            var said = people[random.Next(people.Count)];
+            var (samples, _, _) = said[random.Next(said.Count)];
+            if (at + samples.Length >= dry.Length)
+            {
+                break;
+            }
+            var loud = (float)(0.8 + (0.4 * random.NextDouble()));
+            for (var i = 0; i < samples.Length; i++)
+            {
+                dry[at + i] = loud * samples[i];
+            }
+            at += (samples.Length + random.Next(Rate / 10, 2 * Rate)) / (Rate / Step.PerSecond) * (Rate / Step.PerSecond);
+        }
+        var energy = SilenceSegmenter.Energy([.. dry.Select(d => (short)Math.Clamp(d * 32767, short.MinValue, short.MaxValue))]);
+        var most = energy.Where(e => e > 10).Order().ToArray() is { Length: > 0 } sorted ? sorted[sorted.Length * 95 / 100] : 1;
+        speech.AddRange(StepRuns.Of(energy.Length, i => energy[i] > most / softest).Joined(Closure).Runs.Where(r => r.Count >= 3));
+        return (InRoom([dry], [0.5], room, random), speech);
     }
 
     /// <summary>
@@ -237,7 +271,7 @@ internal sealed class MadePeople(IReadOnlyList<List<SaidLine>> lines)
 
     // Every voice through a room of its own place: reflections that grow denser and die away, so that the energy of all of them is about
     // that of the direct sound; and noise of the room, which has more lows than highs.
-    private static short[] InRoom(float[][] dry, double[] gains, RoomSound room, Random random)
+    internal static short[] InRoom(float[][] dry, double[] gains, RoomSound room, Random random)
     {
         const int reflections = 260;
         var heard = new float[dry[0].Length];

@@ -50,6 +50,9 @@ foreach (var name in names)
         case "long-voices":
             await VoicesBench.LongAsync(args[0]);
             break;
+        case "pauses":
+            await PausesBench.RunAsync(args[0]);
+            break;
         case "typed":
             TypedBench.Run(args[0]);
             break;

@@ -17,9 +17,10 @@ internal static class RealPeople
         "asterisk-prompt-it-menardi-wav",
         "pocketsphinx-testdata",
         "ktuberling-data",
+        "fillets-ng-data-nl",
     ];
 
-    // A folder a person, within the packages.
+    // A folder a person, within the packages; behind an asterisk what the names of a person's files hold, where several are in one folder.
     private static readonly string[] People =
     [
         "klettres/ar",
@@ -59,6 +60,13 @@ internal static class RealPeople
         "ktuberling/sounds/el",
         "ktuberling/sounds/sl",
         "ktuberling/sounds/gl",
+        "ktuberling/sounds/fi",
+        "ktuberling/sounds/ga",
+        "ktuberling/sounds/ro",
+        "ktuberling/sounds/sr",
+        "ktuberling/sounds/sv",
+        "games/fillets-ng/sound*-m-",
+        "games/fillets-ng/sound*-v-",
     ];
 
     private const int Rate = SilenceSegmenter.SampleRate,
@@ -85,7 +93,8 @@ internal static class RealPeople
         var lines = new List<List<SaidLine>>();
         foreach (var person in people)
         {
-            lines.Add(await OfAsync(Path.Combine(folder, "usr", "share", person)));
+            var (within, named) = person.Split('*') is [var one, var own] ? (one, own) : (person, "");
+            lines.Add(await OfAsync(Path.Combine(folder, "usr", "share", within), named));
         }
         return new MadePeople(lines);
     }
@@ -120,12 +129,13 @@ internal static class RealPeople
 
     // What one person says, file by file, without the silence around it, at one level. The sound is kept in one piece beside the files, so
     // that it is decoded once.
-    private static async Task<List<SaidLine>> OfAsync(string folder)
+    private static async Task<List<SaidLine>> OfAsync(string folder, string named)
     {
         var lines = new List<SaidLine>();
         var files = Directory
             .EnumerateFiles(folder, "*", SearchOption.AllDirectories)
             .Where(f => Path.GetExtension(f) is ".ogg" or ".opus" or ".gsm" or ".wav")
+            .Where(f => Path.GetFileName(f).Contains(named, StringComparison.Ordinal))
             .Order(StringComparer.Ordinal)
             .ToList();
         var texts = await TextsAsync(Path.Combine(folder, "transcription"));

@@ -94,7 +94,7 @@ internal static class SpeechBench
                         null
                     );
                     var label = $"mic {reader + 1}";
-                    var compared = WordErrorRate.Between(said, [.. words.Where(w => w.Voice == label).Select(w => w.Text)]);
+                    var compared = WordErrorRate.Between(said, [.. words.Words.Where(w => w.Voice == label).Select(w => w.Text)]);
                     var (errors, count) = all.GetValueOrDefault(name);
                     all[name] = (errors + compared.Errors, count + compared.TrueWords);
                 }

@@ -13,7 +13,7 @@ namespace EmberLane.Bench;
 /// </summary>
 internal static class VoiceLearning
 {
-    private const int Sittings = 48,
+    private const int Sittings = 60,
         Seconds = 600,
         Kinds = 64,
         Rounds = 12,
@@ -25,6 +25,9 @@ internal static class VoiceLearning
     private const double Pure = 0.85;
 
     private const int LeastTurns = 5;
+
+    /// <summary>How strongly the weights of the signs are held small.</summary>
+    private const double Held = 30;
 
     /// <summary>This share of what two features of one person's turns have in common is not believed.</summary>
     private const double Shrunk = 0.3;
@@ -58,27 +61,25 @@ internal static class VoiceLearning
     private static async Task<List<Sound>> SoundsAsync(string repository)
     {
         var people = await RealPeople.PrepareToLearnAsync(repository);
-        var sounds = new List<Sound>();
-        for (var n = 0; n < Sittings; n++)
-        {
-            var room = new RoomSound(0.2 + (0.3 * (n * 5 % Sittings) / (Sittings - 1)), 10 + (15.0 * (n * 7 % Sittings) / (Sittings - 1)));
-            var sitting = people.Make(2 + (n % 4), Seconds, 1_900 + n, spoiled: false, room: room, onlyMix: true);
-            var energy = SilenceSegmenter.Energy(sitting.Mix);
-            Mfcc frames = new();
-            PitchTracker pitch = new();
-            frames.Add(sitting.Mix);
-            pitch.Add(sitting.Mix);
-            sounds.Add(
-                new Sound(
-                    frames.Frames,
-                    pitch.Steps,
-                    VoiceActivity.Speech(SpeechNetwork.Chances(sitting.Mix), energy),
-                    sitting.Truth,
-                    sitting.People
-                )
-            );
-        }
-        return sounds;
+        return [.. Enumerable.Range(0, Sittings).AsParallel().AsOrdered().Select(n => Made(people, n))];
+    }
+
+    private static Sound Made(MadePeople people, int n)
+    {
+        var room = new RoomSound(0.2 + (0.3 * (n * 11 % Sittings) / (Sittings - 1)), 10 + (15.0 * (n * 7 % Sittings) / (Sittings - 1)));
+        var sitting = people.Make(2 + (n % 4), Seconds, 1_900 + n, spoiled: false, room: room, onlyMix: true);
+        var energy = SilenceSegmenter.Energy(sitting.Mix);
+        Mfcc frames = new();
+        PitchTracker pitch = new();
+        frames.Add(sitting.Mix);
+        pitch.Add(sitting.Mix);
+        return new Sound(
+            frames.Frames,
+            pitch.Steps,
+            VoiceActivity.Speech(SpeechNetwork.Chances(sitting.Mix), energy),
+            sitting.Truth,
+            sitting.People
+        );
     }
 
     private static Heard Hear(Sound sound, SoundKinds kinds)
@@ -217,38 +218,59 @@ internal static class VoiceLearning
     // learned from the others: is it of two people?
     private static (double[] Means, double[] Spreads, double[] Weights) LearnSigns(List<Heard> heard, SoundKinds kinds)
     {
-        var joins = new List<(double[] Signs, bool Two)>();
-        foreach (var sitting in heard)
-        {
-            var directions = LearnDirections(heard, [.. sitting.People]);
-            var space = new VoiceSpace(kinds, directions, [], [], []);
-            var counts = sitting.Turns.Counts();
-            foreach (var some in Subsets([.. sitting.Who.Distinct().Order()]))
-            {
-                var turns = Enumerable.Range(0, sitting.Who.Length).Where(t => some.Contains(sitting.Who[t])).ToList();
-                if (turns.Count < 9)
-                {
-                    continue;
-                }
-                double[][] rows = [.. turns.Select(t => space.Along(sitting.Features[t]))];
-                double[] seconds = [.. turns.Select(t => sitting.Seconds[t])];
-                TurnFeatures.Centre(rows, seconds);
-                var groups = new TurnGroups(rows, seconds, [.. turns.Select(t => counts[t])], kinds);
-                foreach (var (grouped, pair, signs, _) in groups.Joins().Where(j => j.Signs is not null))
-                {
-                    int Whose(int group) =>
-                        Enumerable
-                            .Range(0, turns.Count)
-                            .Where(t => grouped[t] == group)
-                            .GroupBy(t => sitting.Who[turns[t]])
-                            .MaxBy(g => g.Sum(t => sitting.Turns.Turns[turns[t]].Count))!
-                            .Key;
-                    joins.Add((signs!, Whose(pair.One) != Whose(pair.Other)));
-                }
-            }
-        }
+        var ways = heard
+            .SelectMany(sitting => WaysOf(sitting, new VoiceSpace(kinds, LearnDirections(heard, [.. sitting.People]), [], [], [])))
+            .ToList();
+        var joins = ways.SelectMany(w => w.Joins).ToList();
         Console.WriteLine($"{joins.Count} joins, {joins.Count(j => j.Two)} of them of two people");
+        int right = 0,
+            few = 0,
+            many = 0;
+        foreach (var way in ways.Where(w => w.IsWhole))
+        {
+            // By what was learned without any of its people.
+            var (means, spreads, weights) = Regress([.. ways.Where(w => !w.People.Intersect(way.People).Any()).SelectMany(w => w.Joins)]);
+            var found = TurnGroups.Found(way.All, new VoiceSpace(kinds, [], means, spreads, weights)).Max() + 1 - way.People.Count;
+            (right, few, many) = (right + (found == 0 ? 1 : 0), few + (found < 0 ? 1 : 0), many + (found > 0 ? 1 : 0));
+        }
+        Console.WriteLine(
+            $"people left out, the number of voices is right in {right} of {right + few + many}, too few in {few}, too many in {many}"
+        );
         return Regress(joins);
+    }
+
+    /// <summary>The way from many groups to one of the turns of some people of a sitting, or of all.</summary>
+    private sealed record Way(IReadOnlyList<int> People, bool IsWhole, IReadOnlyList<TurnJoin> All, List<(double[] Signs, bool Two)> Joins);
+
+    private static IEnumerable<Way> WaysOf(Heard sitting, VoiceSpace space)
+    {
+        var counts = sitting.Turns.Counts();
+        int[] all = [.. sitting.Who.Distinct().Order()];
+        foreach (var some in Subsets(all))
+        {
+            var turns = Enumerable.Range(0, sitting.Who.Length).Where(t => some.Contains(sitting.Who[t])).ToList();
+            if (turns.Count < 9)
+            {
+                continue;
+            }
+            double[][] rows = [.. turns.Select(t => space.Along(sitting.Features[t]))];
+            double[] seconds = [.. turns.Select(t => sitting.Seconds[t])];
+            TurnFeatures.Centre(rows, seconds);
+            var joins = new TurnGroups(rows, seconds, [.. turns.Select(t => counts[t])], space.Kinds).Joins();
+            var told = new List<(double[], bool)>();
+            foreach (var (grouped, pair, signs, _) in joins.Where(j => j.Signs is not null))
+            {
+                int Whose(int group) =>
+                    Enumerable
+                        .Range(0, turns.Count)
+                        .Where(t => grouped[t] == group)
+                        .GroupBy(t => sitting.Who[turns[t]])
+                        .MaxBy(g => g.Sum(t => sitting.Turns.Turns[turns[t]].Count))!
+                        .Key;
+                told.Add((signs!, Whose(pair.One) != Whose(pair.Other)));
+            }
+            yield return new Way([.. some.Select(v => sitting.People[v])], some.Length == all.Length, joins, told);
+        }
     }
 
     private static IEnumerable<int[]> Subsets(int[] voices) =>
@@ -277,7 +299,7 @@ internal static class VoiceLearning
         );
         var truth = DenseVector.Create(joins.Count, j => joins[j].Two ? 1 : 0);
         Vector<double> weights = new DenseVector(count + 1);
-        var held = DenseMatrix.CreateDiagonal(count + 1, count + 1, i => i == 0 ? 0 : 1);
+        var held = DenseMatrix.CreateDiagonal(count + 1, count + 1, i => i == 0 ? 0 : Held);
         for (var step = 0; step < 20; step++)
         {
             var chances = (rows * weights).Map(z => 1 / (1 + Math.Exp(-z)));
@@ -290,8 +312,6 @@ internal static class VoiceLearning
                 ) + held;
             weights += curve.Solve(slope);
         }
-        var told = (rows * weights).Select((z, j) => z > 0 == joins[j].Two).Count(r => r);
-        Console.WriteLine($"{(double)told / joins.Count:0.0%} of the joins told rightly");
         return (means, spreads, [.. weights]);
     }
 }

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using EmberLane.Core.Marks;
 using EmberLane.Core.Transcripts;
 using Microsoft.Data.Sqlite;
@@ -49,7 +50,8 @@ public sealed partial class Transcripts
 
     /// <summary>
     /// Keeps a record that a job made and ends the job, both or neither. A sitting that is read by another text goes on being read by it,
-    /// until a person has compared the two and chooses. <paramref name="mics"/> are those that voices were heard near.
+    /// until a person has compared the two and chooses. <paramref name="mics"/> are those that voices were heard near,
+    /// <paramref name="doubted"/> that there may be another number of voices, <paramref name="said"/> is where each speaks.
     /// </summary>
     public long AddFromJob(
         long jobId,
@@ -59,7 +61,9 @@ public sealed partial class Transcripts
         string language,
         IReadOnlyList<RecordWord> words,
         IReadOnlyDictionary<int, string> voiceNames,
-        IReadOnlyDictionary<int, MicOfFile>? mics = null
+        IReadOnlyDictionary<int, MicOfFile>? mics = null,
+        DoubtedVoices? doubted = null,
+        IReadOnlyList<SaidStretch>? said = null
     ) =>
         InParts(
             sittingId,
@@ -77,6 +81,14 @@ public sealed partial class Transcripts
                         ("$s", mic.SourceId),
                         ("$c", mic.Channel)
                     );
+                }
+                if (said is { Count: > 0 })
+                {
+                    c.Execute("INSERT INTO voice_said VALUES ($t, $s)", ("$t", id), ("$s", JsonSerializer.Serialize(said)));
+                }
+                if (doubted is not null)
+                {
+                    c.Execute("INSERT INTO voice_doubt VALUES ($t, $d)", ("$t", id), ("$d", JsonSerializer.Serialize(doubted)));
                 }
                 if (Texts.Current(c, sittingId) is null)
                 {

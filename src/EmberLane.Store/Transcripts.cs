@@ -1,3 +1,4 @@
+using System.Text.Json;
 using EmberLane.Core;
 using EmberLane.Core.Marks;
 using EmberLane.Core.Transcripts;
@@ -46,6 +47,36 @@ public sealed partial class Transcripts(Database database, TimeProvider clock)
                 )
                 .SingleOrDefault()
         );
+
+    /// <summary>
+    /// Whether there may be another number of voices in a text; null where that is sure, or a person has said that it is right.
+    /// </summary>
+    public DoubtedVoices? DoubtOf(long id) =>
+        database.Read(c =>
+            c.Query("SELECT doubt FROM voice_doubt WHERE transcript_id = $t", r => r.GetString(0), ("$t", id))
+                .Select(d => JsonSerializer.Deserialize<DoubtedVoices>(d))
+                .SingleOrDefault()
+        );
+
+    /// <summary>
+    /// Where somebody speaks in a sitting by the sound, as the newest recognition found it; with the voices of <paramref name="text"/>
+    /// where it was that one's. Empty where no recognition told.
+    /// </summary>
+    public IReadOnlyList<SaidStretch> SaidIn(long sittingId, long? text) =>
+        database.Read(c =>
+            c.Query(
+                    "SELECT t.id, s.said FROM transcript t JOIN voice_said s ON s.transcript_id = t.id WHERE t.sitting_id = $s "
+                        + "AND t.whole = 1 ORDER BY t.id = $t DESC, t.id DESC LIMIT 1",
+                    r => (Own: r.GetInt64(0) == text, Said: JsonSerializer.Deserialize<IReadOnlyList<SaidStretch>>(r.GetString(1))!),
+                    ("$s", sittingId),
+                    ("$t", text)
+                )
+                .Select(f => f.Own ? f.Said : [.. f.Said.Select(s => s with { Voice = null })])
+                .SingleOrDefault()
+        ) ?? [];
+
+    /// <summary>A person has heard that the number of voices of a text is right.</summary>
+    public void SettleVoices(long id) => database.Write(c => c.Execute("DELETE FROM voice_doubt WHERE transcript_id = $t", ("$t", id)));
 
     /// <summary>
     /// The people who are named in the texts that a production's sittings are read by, in the order in which they were first named; a name

@@ -70,6 +70,36 @@ public sealed class TextsTests : IDisposable
     }
 
     [Fact]
+    public void Doubt_about_the_number_of_voices_is_kept_with_the_text_until_a_person_settles_it()
+    {
+        var sitting = Sitting("Hut");
+        SittingRange Of(int from) =>
+            new(new SittingTime(MediaTime.FromMilliseconds(from)), new SittingTime(MediaTime.FromMilliseconds(from + 700)));
+        var doubted = new DoubtedVoices(3, [Of(1_234), Of(9_000)], [Of(20_001)]);
+        var jobs = new Jobs(database);
+        var text = transcripts.AddFromJob(
+            jobs.Add(production, "transcribe", sitting, "Transcript"),
+            "",
+            sitting,
+            "local",
+            "en",
+            Words(2),
+            new Dictionary<int, string>(),
+            doubted: doubted,
+            said: [new SaidStretch(1, Of(500))]
+        );
+        Assert.Equal([new SaidStretch(1, Of(500))], transcripts.SaidIn(sitting, text));
+        Assert.Equal([new SaidStretch(null, Of(500))], transcripts.SaidIn(sitting, null));
+        Assert.Empty(transcripts.SaidIn(sitting + 1, text));
+        var kept = transcripts.DoubtOf(text)!;
+        Assert.Equal(3, kept.Perhaps);
+        Assert.Equal([.. doubted.One, .. doubted.Other], [.. kept.One, .. kept.Other]);
+        Assert.Null(transcripts.DoubtOf(transcripts.Add(sitting, "local", "en", Words(2), new Dictionary<int, string>())));
+        transcripts.SettleVoices(text);
+        Assert.Null(transcripts.DoubtOf(text));
+    }
+
+    [Fact]
     public void Joined_words_and_sureness_of_voices_come_back_as_they_were_kept()
     {
         var id = transcripts.Add(Sitting("Hut"), "local", "en", Words(3), new Dictionary<int, string>());

@@ -31,6 +31,24 @@ public sealed class ReportsTests
     }
 
     [Fact]
+    public void Stages_of_a_transcription_are_named_and_never_go_back()
+    {
+        var said = new List<(int Share, string Detail)>();
+        MediaTime Seconds(int seconds) => MediaTime.FromMilliseconds(1000 * seconds);
+        foreach (var stage in new[] { Stage.Reading, Stage.NearMics, Stage.Words, Stage.Voices })
+        {
+            foreach (var at in new[] { 0, 30, 60 })
+            {
+                stage.Tell((share, detail) => said.Add((share.Value, detail)), Seconds(at), Seconds(60), at == 30 ? "half" : "");
+            }
+        }
+        Assert.Equal(said.Select(s => s.Share).Order(), said.Select(s => s.Share));
+        Assert.Equal((0, 1000), (said[0].Share, said[^1].Share));
+        Assert.Equal("reading the sound: half", said[1].Detail);
+        Assert.Equal("finding who speaks", said[^1].Detail);
+    }
+
+    [Fact]
     public void What_fails_when_it_is_said_later_stops_the_work_at_its_next_report()
     {
         using var reports = new Reports(

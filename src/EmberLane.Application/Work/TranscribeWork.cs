@@ -54,14 +54,14 @@ internal sealed class TranscribeWork(
         {
             files.Open(source);
         }
-        progress(PerMille.None, "reading the sound");
+        progress(PerMille.None, Stage.Reading.Name);
         var pcm = cache.Speech(mics.Key);
         if (!File.Exists(pcm))
         {
             jobs.ForgetPieces(job.Id);
         }
-        var levels = await SittingSound.MakeAsync(mics.Placed, pcm, cancel);
         var extent = SittingSound.Extent(mics.Placed);
+        var levels = await SittingSound.MakeAsync(mics.Placed, pcm, cancel, at => Stage.Reading.Tell(progress, at, extent.Length));
         var decoded = MediaTime.FromSamples(new FileInfo(pcm).Length / 2, SilenceSegmenter.SampleRate);
         var part = order.Part is { } asked ? (SittingRange?)Within(asked, extent) : null;
         var near =
@@ -93,13 +93,18 @@ internal sealed class TranscribeWork(
         }
         else if (near is not null)
         {
-            progress(PerMille.None, "reading each voice from its own mic");
             // Named by how it is laid out: pieces of a sound that was laid out otherwise say nothing of this one.
             spoken = cache.Speech($"{mics.Key}.{near.Key}");
             if (!File.Exists(spoken))
             {
                 jobs.ForgetPieces(job.Id);
-                await SittingSound.MakeSpokenAsync(mics.Placed, near, spoken, cancel);
+                await SittingSound.MakeSpokenAsync(
+                    mics.Placed,
+                    near,
+                    spoken,
+                    cancel,
+                    at => Stage.NearMics.Tell(progress, at, extent.Length)
+                );
             }
             words = near.OnTheSitting(await Recognised(MediaTime.FromSamples(near.Steps, Step.PerSecond), spoken));
         }
@@ -117,9 +122,10 @@ internal sealed class TranscribeWork(
         {
             words = await Recognised(extent.Length, pcm);
         }
-        progress(new PerMille(990), "finding who speaks");
+        progress(Stage.Voices.From, Stage.Voices.Name);
         // Hours of one mix take a while; whoever cancels does not wait for them.
-        words = await Task.Run(() => HeardVoices.Give(words, levels, pcm, order.Voices), cancel).WaitAsync(cancel);
+        var given = await Task.Run(() => HeardVoices.Give(words, levels, pcm, order.Voices), cancel).WaitAsync(cancel);
+        words = given.Words;
         var voices = words.Select(w => w.Voice ?? "").Distinct().ToList();
         var record = words
             .Select(
@@ -159,7 +165,9 @@ internal sealed class TranscribeWork(
             language,
             record,
             names,
-            part is null ? heardNear : null
+            part is null ? heardNear : null,
+            part is null && given.Doubt is { } doubt ? OnSitting(doubt, extent.In) : null,
+            part is null ? Said(given, voices, extent.In) : []
         );
         File.Delete(pcm);
         File.Delete(spoken);
@@ -168,6 +176,26 @@ internal sealed class TranscribeWork(
     }
 
     private static SittingRange OnSitting(SourceRange range, SittingTime from) => new(from + range.In.FromZero, from + range.Out.FromZero);
+
+    // Voices as the text numbers them; one none of whose words was understood comes behind those.
+    private static IReadOnlyList<SaidStretch> Said(GivenVoices given, List<string> voices, SittingTime from)
+    {
+        List<string> all = [.. voices.Concat(given.Labels).Distinct()];
+        return
+        [
+            .. given.Said.Select(s => new SaidStretch(
+                all.IndexOf(given.Labels[s.Voice]),
+                new SittingRange(from + s.First.FromStart, from + s.End.FromStart)
+            )),
+        ];
+    }
+
+    private static DoubtedVoices OnSitting(VoiceDoubt doubt, SittingTime from)
+    {
+        IReadOnlyList<SittingRange> Turns(IReadOnlyList<StepRange> steps) =>
+            [.. steps.Select(s => new SittingRange(from + s.First.FromStart, from + s.End.FromStart))];
+        return new DoubtedVoices(doubt.Perhaps, Turns(doubt.One), Turns(doubt.Other));
+    }
 
     // The words as they are read now, with the times of the sound; what a person has mended is doubted no more.
     private static List<RecognisedWord> AsHeard(Transcript text, SittingTime from) =>
@@ -250,7 +278,7 @@ internal sealed class TranscribeWork(
                 }
                 if (fresh > MediaTime.Zero)
                 {
-                    progress(Speed.Done(heard, whole), speed.Words(fresh, whole - heard + fresh));
+                    Stage.Words.Tell(progress, heard, whole, speed.Words(fresh, whole - heard + fresh));
                 }
                 return Task.CompletedTask;
             },

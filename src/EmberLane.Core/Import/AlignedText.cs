@@ -19,9 +19,11 @@ public static class AlignedText
 
     /// <summary>
     /// Words that were heard the same or alike take their times. What lies between is shared out by letters over what was heard there
-    /// instead, or over the pause when nothing was. Heard words are in order of their starts. Cost as <see cref="WordAlignment.Of"/>.
+    /// instead; where nothing was, over what somebody says there without being understood (<paramref name="said"/>, in order of their
+    /// starts), or over the pause where that is not known or nobody does. Heard words are in order of their starts. Cost as
+    /// <see cref="WordAlignment.Of"/>.
     /// </summary>
-    public static LaidText Lay(IReadOnlyList<TypedWord> typed, IReadOnlyList<RecordWord> heard)
+    public static LaidText Lay(IReadOnlyList<TypedWord> typed, IReadOnlyList<RecordWord> heard, IReadOnlyList<SaidStretch>? said = null)
     {
         var beside = WordAlignment.Of([.. typed.Select(w => w.Text)], [.. heard.Select(w => w.Text)]);
         var laid = new LaidWord[typed.Count];
@@ -35,7 +37,7 @@ public static class AlignedText
                 continue;
             }
             var next = i < typed.Count ? beside[i] : heard.Count;
-            Fill(typed, heard, laid, last + 1, i, lastHeard + 1, next, misfits);
+            Fill(typed, heard, said ?? [], laid, last + 1, i, lastHeard + 1, next, misfits);
             if (i < typed.Count)
             {
                 laid[i] = new LaidWord(
@@ -53,6 +55,7 @@ public static class AlignedText
     private static void Fill(
         IReadOnlyList<TypedWord> typed,
         IReadOnlyList<RecordWord> heard,
+        IReadOnlyList<SaidStretch> said,
         LaidWord[] laid,
         int first,
         int end,
@@ -77,7 +80,12 @@ public static class AlignedText
         {
             return;
         }
-        var (start, stop) = to > from ? (heard[from].Range.In, Latest(heard[to - 1].Range.Out, heard[from].Range.In)) : Pause(heard, from);
+        IReadOnlyList<SaidStretch> over =
+            to > from ? [new(null, new SittingRange(heard[from].Range.In, Latest(heard[to - 1].Range.Out, heard[from].Range.In)))]
+            : UnheardTalk.Between(said, from > 0 ? heard[from - 1].Range.Out : null, from < heard.Count ? heard[from].Range.In : null)
+                is { Count: > 0 } talk
+                ? talk
+            : [new(null, Pause(heard, from))];
         if (end - first >= MisfitFrom && to - from < (end - first) / 3)
         {
             misfits.Add(
@@ -85,19 +93,17 @@ public static class AlignedText
                     true,
                     first,
                     end - 1,
-                    new SittingRange(start, stop),
+                    new SittingRange(over[0].Range.In, over[^1].Range.Out),
                     string.Join(' ', typed.Skip(first).Take(end - first).Select(w => w.Text))
                 )
             );
         }
-        long letters = Enumerable.Range(first, end - first).Sum(i => (long)Math.Max(1, typed[i].Text.Length)),
-            before = 0;
-        SittingTime At(long share) => start + new MediaTime(Exact.FloorDivide((Int128)(stop - start).Units * share, letters));
+        var shares = UnheardTalk.Share([.. Enumerable.Range(first, end - first).Select(i => typed[i].Text.Length)], over);
+        var hasRoom = to > from || UnheardTalk.HasRoom([.. Enumerable.Range(first, end - first).Select(i => typed[i].Text.Length)], over);
         for (var i = first; i < end; i++)
         {
-            var own = Math.Max(1, typed[i].Text.Length);
-            laid[i] = new LaidWord(typed[i], new SittingRange(At(before), At(before + own)), to > from ? Between : NotHeard, -1);
-            before += own;
+            var (range, voice) = shares[i - first];
+            laid[i] = new LaidWord(typed[i], range, to > from ? Between : NotHeard, -1, voice, hasRoom);
         }
     }
 
@@ -128,13 +134,13 @@ public static class AlignedText
     }
 
     // From the end of the word before to the start of the word after; nothing when they touch.
-    private static (SittingTime Start, SittingTime Stop) Pause(IReadOnlyList<RecordWord> heard, int next)
+    private static SittingRange Pause(IReadOnlyList<RecordWord> heard, int next)
     {
         var start =
             next > 0 ? heard[next - 1].Range.Out
             : next < heard.Count ? heard[next].Range.In
             : default;
-        return (start, next < heard.Count && next > 0 ? Latest(heard[next].Range.In, start) : start);
+        return new SittingRange(start, next < heard.Count && next > 0 ? Latest(heard[next].Range.In, start) : start);
     }
 
     private static SittingTime Latest(SittingTime one, SittingTime other) => one > other ? one : other;

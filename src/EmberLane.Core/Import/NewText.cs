@@ -54,15 +54,30 @@ public sealed record NewText(
         Mark Flag(TextPlace place, string note, int later) => Marking.Over(kept, MarkKind.LookAgain, place, place, by, note, later);
     }
 
-    private readonly record struct Placed(string Text, SittingRange Range, PerMille? Sure, string? Who, int Heard);
+    private readonly record struct Placed(
+        string Text,
+        SittingRange Range,
+        PerMille? Sure,
+        string? Who,
+        int Heard,
+        int? Voice = null,
+        bool Unsaid = false
+    );
 
     /// <summary>
     /// Lays a text onto a sitting. With <paramref name="heard"/>, the sitting's text as it is read now, every word gets its time from what
     /// was heard; words JSON keeps its own times, and so does a text with times when nothing was heard yet. <paramref name="length"/> is
-    /// the sitting's, <paramref name="people"/> are the names that the production knows (<see cref="SpeakerName"/>). Throws
+    /// the sitting's, <paramref name="people"/> are the names that the production knows (<see cref="SpeakerName"/>),
+    /// <paramref name="said"/> is where somebody speaks by the sound, with the voices of what was heard. Throws
     /// <see cref="FormatException"/> with the line or the reason when it can not be laid, or is the text of something else.
     /// </summary>
-    public static NewText Of(DeliveredText text, Transcript? heard, SittingTime length, IReadOnlyCollection<string> people)
+    public static NewText Of(
+        DeliveredText text,
+        Transcript? heard,
+        SittingTime length,
+        IReadOnlyCollection<string> people,
+        IReadOnlyList<SaidStretch>? said = null
+    )
     {
         // As they are read: what was taken out is not said, and joined words are one.
         var units = heard?.Units() ?? [];
@@ -72,10 +87,10 @@ public sealed record NewText(
         ];
         var (words, percent, misfits) =
             text.Timed.Count > 0 ? Timed(text.Timed, read, length)
-            : read.Count > 0 ? Laid(text, read)
+            : read.Count > 0 ? Laid(text, read, said ?? [])
             : (ByLines(text.Lines, length), null, NoMisfits);
         var known = words.Select(w => w.Who).OfType<string>().Distinct().ToDictionary(n => n, n => SpeakerName.Of(n, people));
-        words = [.. words.Select(w => w.Who is null ? w : w with { Who = known[w.Who] })];
+        words = WithoutHeadings([.. words.Select(w => w.Who is null ? w : w with { Who = known[w.Who] })]);
         var names = words.Select(w => w.Who).OfType<string>().Distinct().ToList();
         var voices = new Dictionary<int, string>();
         var record = words
@@ -95,11 +110,12 @@ public sealed record NewText(
                 }
                 return voice;
             }
-            if (heard is null || word.Heard < 0)
+            if (heard is null || (word.Heard < 0 && word.Voice is null))
             {
                 return 0;
             }
-            var own = heard.VoiceOf(units[word.Heard][0]);
+            // What was not heard is said by who speaks there.
+            var own = word.Voice ?? heard.VoiceOf(units[word.Heard][0]);
             if (heard.Layers.VoiceNames.TryGetValue(own, out var name))
             {
                 voices[own] = name;
@@ -108,13 +124,51 @@ public sealed record NewText(
         }
     }
 
-    private static (List<Placed>, int?, IReadOnlyList<Misfit>) Laid(DeliveredText text, List<RecordWord> heard)
+    // A “name” that is never heard, and for whose words there is no room anywhere, is a heading (“Place: the slipway”), and what stands
+    // before the first name is one: nobody's voice. Its words go with those of whoever speaks next.
+    private static List<Placed> WithoutHeadings(List<Placed> words)
     {
-        var laid = AlignedText.Lay(text.Words(), heard);
+        var headings = words
+            .Where(w => w.Who is not null)
+            .GroupBy(w => w.Who)
+            .Where(g => g.All(w => w.Unsaid))
+            .Select(g => g.Key)
+            .ToHashSet();
+        var named = words.Any(w => w.Who is not null && !headings.Contains(w.Who));
+        bool IsHeading(Placed word) => word.Unsaid && (word.Who is null ? named : headings.Contains(word.Who));
+        string? next = words.LastOrDefault(w => !IsHeading(w)).Who;
+        for (var i = words.Count - 1; i >= 0; i--)
+        {
+            if (IsHeading(words[i]))
+            {
+                words[i] = words[i] with { Who = next };
+            }
+            next = words[i].Who;
+        }
+        return words;
+    }
+
+    private static (List<Placed>, int?, IReadOnlyList<Misfit>) Laid(
+        DeliveredText text,
+        List<RecordWord> heard,
+        IReadOnlyList<SaidStretch> said
+    )
+    {
+        var laid = AlignedText.Lay(text.Words(), heard, said);
         Demand(laid.HeardPercent);
         var nearest = 0;
         return (
-            [.. laid.Words.Select(w => new Placed(w.Word.Text, w.Range, w.Sure, w.Word.Who, nearest = w.Heard >= 0 ? w.Heard : nearest))],
+            [
+                .. laid.Words.Select(w => new Placed(
+                    w.Word.Text,
+                    w.Range,
+                    w.Sure,
+                    w.Word.Who,
+                    nearest = w.Heard >= 0 ? w.Heard : nearest,
+                    w.Voice,
+                    w.Heard < 0 && !w.HasRoom
+                )),
+            ],
             laid.HeardPercent,
             laid.Misfits
         );

@@ -4,9 +4,10 @@ namespace EmberLane.Core.Import;
 public sealed record TypedWord(string Text, int Line, string? Who);
 
 /// <summary>
-/// A typed word with its time, how sure that is, and whose word of the heard text it lies beside (−1 for none).
+/// A typed word with its time, how sure that is, and which word of the heard text it lies beside (−1 for none). For one that was not heard:
+/// which voice speaks there, and whether there is room at all for saying it.
 /// </summary>
-public sealed record LaidWord(TypedWord Word, SittingRange Range, PerMille Sure, int Heard);
+public sealed record LaidWord(TypedWord Word, SittingRange Range, PerMille Sure, int Heard, int? Voice = null, bool HasRoom = true);
 
 /// <summary>
 /// A place where the two texts do not fit: what was typed and not heard, or heard and not typed. Words by their numbers, the last included;

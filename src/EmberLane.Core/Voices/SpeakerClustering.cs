@@ -36,6 +36,9 @@ public static class SpeakerClustering
             keep: voices is not null
         );
         rows = [.. rows.OrderBy(r => Array.FindIndex(r, c => c >= 0.5f) is >= 0 and var first ? first : int.MaxValue)];
-        return new VoiceChances([.. Enumerable.Range(1, rows.Length).Select(n => FormattableString.Invariant($"voice {n}"))], rows);
+        return new VoiceChances([.. Enumerable.Range(1, rows.Length).Select(n => FormattableString.Invariant($"voice {n}"))], rows)
+        {
+            Doubt = voices is null ? TurnGroups.Doubt(joins, space, heard.Turns) : null,
+        };
     }
 }

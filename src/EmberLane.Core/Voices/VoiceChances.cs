@@ -17,6 +17,9 @@ public sealed record VoiceChances(IReadOnlyList<string> Labels, IReadOnlyList<fl
     /// <summary>Gaps up to this are a breath within what one voice says, in steps: 0.4 s.</summary>
     private const int Breath = 40;
 
+    /// <summary>Whether there may be one voice more or fewer; null where that is sure, or where mics tell.</summary>
+    public VoiceDoubt? Doubt { get; init; }
+
     /// <summary>Which mic a label names, from 0; null for another voice.</summary>
     public static int? MicOf(string label) =>
         label.StartsWith(Mic, StringComparison.Ordinal) ? int.Parse(label.AsSpan(Mic.Length), CultureInfo.InvariantCulture) - 1 : null;

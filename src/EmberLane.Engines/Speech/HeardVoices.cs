@@ -5,31 +5,43 @@ using EmberLane.Core.Voices;
 namespace EmberLane.Engines.Speech;
 
 /// <summary>
+/// Words with their voices, whether there may be another number of voices, and where each speaks, understood or not (voices by their places
+/// in the labels).
+/// </summary>
+public sealed record GivenVoices(
+    IReadOnlyList<RecognisedWord> Words,
+    VoiceDoubt? Doubt,
+    IReadOnlyList<string> Labels,
+    IReadOnlyList<Spoken> Said
+);
+
+/// <summary>
 /// Who speaks when in a sitting's sound: by the mic that is near where mics are worn, else by how voices sound in the one mix.
 /// </summary>
 public static class HeardVoices
 {
     /// <summary>
-    /// The words with their voices and how sure those are. <paramref name="energies"/> are the mics' and <paramref name="pcmPath"/> the mix
-    /// of the same sound at 16 kHz (<see cref="SittingSound.MakeAsync"/>), which the words count from. With a number of
-    /// <paramref name="voices"/> given that the mics do not tell, the mix decides. Words that came with voices keep them.
+    /// The words with their voices and how sure those are, and whether there may be another number of voices.
+    /// <paramref name="energies"/> are the mics' and <paramref name="pcmPath"/> the mix of the same sound at 16 kHz
+    /// (<see cref="SittingSound.MakeAsync"/>), which the words count from. With a number of <paramref name="voices"/> given that the mics
+    /// do not tell, the mix decides. Words that came with voices keep them.
     /// </summary>
-    public static IReadOnlyList<RecognisedWord> Give(
-        IReadOnlyList<RecognisedWord> words,
-        IReadOnlyList<float[]> energies,
-        string pcmPath,
-        int? voices
-    )
+    public static GivenVoices Give(IReadOnlyList<RecognisedWord> words, IReadOnlyList<float[]> energies, string pcmPath, int? voices)
     {
         if (words.Count == 0 || words.Any(w => w.Voice is not null) || In(energies, pcmPath, voices) is not { Rows.Count: > 0 } chances)
         {
-            return words;
+            return new GivenVoices(words, null, [], []);
         }
         var given = WordVoices.Give(
             chances,
             [.. words.Select(w => new StepRange(Step.At(w.Range.In.FromZero), Step.At(w.Range.Out.FromZero)))]
         );
-        return [.. words.Select((w, i) => w with { Voice = chances.Labels[given[i].Voice], VoiceSure = given[i].Sure })];
+        return new GivenVoices(
+            [.. words.Select((w, i) => w with { Voice = chances.Labels[given[i].Voice], VoiceSure = given[i].Sure })],
+            chances.Doubt,
+            chances.Labels,
+            chances.Spoken()
+        );
     }
 
     /// <summary>

@@ -35,9 +35,14 @@ public static class SittingSound
     /// <summary>
     /// The mix as raw 16-bit samples at 16 kHz in <paramref name="output"/>, whole or not there; and for each mic, in the order given, the
     /// mean square of its 10 ms steps. Both begin at <see cref="Extent"/>'s start. Throws <see cref="ToolException"/> when a file can not
-    /// be decoded.
+    /// be decoded. <paramref name="progress"/> is told how far it got.
     /// </summary>
-    public static async Task<IReadOnlyList<float[]>> MakeAsync(IReadOnlyList<PlacedMic> mics, string output, CancellationToken cancel)
+    public static async Task<IReadOnlyList<float[]>> MakeAsync(
+        IReadOnlyList<PlacedMic> mics,
+        string output,
+        CancellationToken cancel,
+        Action<MediaTime>? progress = null
+    )
     {
         var part = FormattableString.Invariant($"{output}.{Guid.NewGuid():N}.part");
         var energies = new ChannelEnergies(mics.Count);
@@ -53,7 +58,7 @@ public static class SittingSound
                         energies.Add(all);
                         await file.WriteAsync(Bytes(mix), cancel);
                     },
-                    null,
+                    progress,
                     cancel
                 );
             }
@@ -70,7 +75,13 @@ public static class SittingSound
     /// The talk turn by turn as it is laid out for a recogniser: raw 16-bit samples at 16 kHz in <paramref name="output"/>, whole or not
     /// there. The files are read a second time, which takes far less than recognising them.
     /// </summary>
-    public static async Task MakeSpokenAsync(IReadOnlyList<PlacedMic> mics, SpokenLayout layout, string output, CancellationToken cancel)
+    public static async Task MakeSpokenAsync(
+        IReadOnlyList<PlacedMic> mics,
+        SpokenLayout layout,
+        string output,
+        CancellationToken cancel,
+        Action<MediaTime>? progress = null
+    )
     {
         var part = FormattableString.Invariant($"{output}.{Guid.NewGuid():N}.part");
         try
@@ -85,7 +96,7 @@ public static class SittingSound
                         file.Add(all, mix);
                         return Task.CompletedTask;
                     },
-                    null,
+                    progress,
                     cancel
                 );
             }

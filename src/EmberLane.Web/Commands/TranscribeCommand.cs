@@ -2,6 +2,7 @@ using System.CommandLine;
 using System.Globalization;
 using EmberLane.Application.Syncing;
 using EmberLane.Core.Speech;
+using EmberLane.Core.Voices;
 using EmberLane.Engines;
 using EmberLane.Engines.Speech;
 using EmberLane.Engines.Speech.Models;
@@ -142,11 +143,23 @@ internal static class TranscribeCommand
         var words = near?.OnTheSitting(text.Words) ?? text.Words;
         if (asked.WithVoices || mics.Count > 1)
         {
-            words = HeardVoices.Give(words, levels, pcm, asked.Voices);
+            var given = HeardVoices.Give(words, levels, pcm, asked.Voices);
+            words = given.Words;
+            if (given.Doubt is { } doubt)
+            {
+                await Console.Error.WriteLineAsync(Doubted(doubt.Moved(Step.At(extent.In.FromZero) - new Step(0))));
+            }
         }
         var json = WordsJson.Write(new WordList(text.Language, OnTheFirst(words, extent.In)));
         await (asked.Out is null ? output.WriteAsync(json) : File.WriteAllTextAsync(asked.Out, json, cancel));
         return 0;
+    }
+
+    private static string Doubted(VoiceDoubt doubt)
+    {
+        static string Places(IReadOnlyList<StepRange> turns) => string.Join(", ", turns.Select(t => t.First.FromStart.ToString()));
+        return $"How many voices there are is not sure: it may be {doubt.Perhaps}. Hear whether it is one person at "
+            + $"{Places(doubt.One)} and at {Places(doubt.Other)}; then say the number with --voices.";
     }
 
     private static IRecogniser RecogniserOf(string? model) =>

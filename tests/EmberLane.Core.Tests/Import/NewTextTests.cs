@@ -27,6 +27,88 @@ public sealed class NewTextTests
         Assert.Equal("Tobias Fenn", bare.Names[1]);
     }
 
+    [Fact]
+    public void What_was_not_understood_is_laid_where_somebody_speaks_and_is_the_voice_that_speaks_there()
+    {
+        // Voice 0 says five words to 2.4 s, voice 1 four from 9.5 s on; between them voice 1 sings from 5 to 8 s, understood by nobody.
+        var heard = Heard("we cross at turn hollow", "every day we do", gap: 7_000);
+        var song = new SaidStretch(1, new SittingRange(At(5_000), At(8_000)));
+        List<SaidStretch> said = [new(0, new SittingRange(At(0), heard.Words[4].Range.Out)), song];
+        var text = NewText.Of(
+            TextFiles.Read("a.txt", "We cross at Tern Hollow. Am Brunnen vor dem Tore. Every day we do."),
+            heard,
+            End,
+            [],
+            said
+        );
+        var sung = text.Words.Skip(5).Take(5).ToList();
+        Assert.All(sung, w => Assert.Equal(1, w.Voice));
+        Assert.Equal((song.Range.In, song.Range.Out), (sung[0].Range.In, sung[^1].Range.Out));
+        Assert.All(sung.Zip(sung.Skip(1)), p => Assert.Equal(p.First.Range.Out, p.Second.Range.In));
+        Assert.Equal([0, 0, 0, 0, 0], text.Words.Take(5).Select(w => w.Voice));
+    }
+
+    [Fact]
+    public void What_was_not_understood_passes_over_a_silence_within_it_and_no_word_lies_in_one()
+    {
+        var heard = Heard("we cross at turn hollow", "every day we do", gap: 12_000);
+        var from = heard.Words[4].Range.Out.FromZero.ToMillisecondsRounded();
+        List<SaidStretch> said =
+        [
+            new(1, new SittingRange(At(from + 1_000), At(from + 3_000))),
+            new(1, new SittingRange(At(from + 7_000), At(from + 9_000))),
+        ];
+        var text = NewText.Of(
+            TextFiles.Read("a.txt", "We cross at Tern Hollow. Am Brunnen vor dem Tore. Every day we do."),
+            heard,
+            End,
+            [],
+            said
+        );
+        Assert.All(
+            text.Words.Skip(5).Take(5),
+            w => Assert.Contains(said, s => s.Range.In <= w.Range.In && w.Range.Out <= s.Range.Out && w.Range.In < w.Range.Out)
+        );
+    }
+
+    [Fact]
+    public void A_typed_heading_is_no_voice_and_its_words_stay()
+    {
+        var heard = Heard("we cross at turn hollow", "every day we do");
+        var text = NewText.Of(
+            TextFiles.Read(
+                "a.txt",
+                "Slack Water, first day\nPlace: the slipway\nDate: 14 June\n\nMAREN: We cross at Tern Hollow.\nPART TWO:\n"
+                    + "TOBIAS: Every day we do."
+            ),
+            heard,
+            End,
+            []
+        );
+        Assert.Equal(["Maren", "Tobias"], text.Names.OrderBy(n => n.Key).Select(n => n.Value));
+        Assert.Equal(2, text.Words.Select(w => w.Voice).Distinct().Count());
+        Assert.StartsWith(
+            "Slack Water, first day the slipway 14 June We",
+            string.Join(' ', text.Words.Select(w => w.Text)),
+            StringComparison.Ordinal
+        );
+    }
+
+    [Fact]
+    public void Somebody_whose_one_sentence_was_not_understood_stays_a_voice_where_there_is_talk()
+    {
+        var heard = Heard("we cross at turn hollow", "every day we do", gap: 7_000);
+        List<SaidStretch> said = [new(2, new SittingRange(At(5_000), At(8_000)))];
+        var text = NewText.Of(
+            TextFiles.Read("a.txt", "MAREN: We cross at Tern Hollow.\nGAST: Guten Morgen zusammen.\nTOBIAS: Every day we do."),
+            heard,
+            End,
+            [],
+            said
+        );
+        Assert.Equal(["Maren", "Gast", "Tobias"], text.Names.OrderBy(n => n.Key).Select(n => n.Value));
+    }
+
     [Theory]
     [InlineData("MAREN OAKHURST", "Maren Oakhurst")]
     [InlineData("tobias", "Tobias Fenn")]
@@ -233,6 +315,17 @@ public sealed class NewTextTests
     private static SittingTime At(long milliseconds) => new(MediaTime.FromMilliseconds(milliseconds));
 
     // Words half a second apart, four tenths long; a text is a voice.
+    // The second one so many milliseconds later than it would follow.
+    private static Transcript Heard(string first, string second, int gap)
+    {
+        var text = Heard(first, second);
+        var later = MediaTime.FromMilliseconds(gap);
+        return new Transcript(
+            [.. text.Words.Select(w => w.Voice == 0 ? w : w with { Range = new SittingRange(w.Range.In + later, w.Range.Out + later) })],
+            Layers.None
+        );
+    }
+
     private static Transcript Heard(params string[] texts)
     {
         var words = new List<RecordWord>();

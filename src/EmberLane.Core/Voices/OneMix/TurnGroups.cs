@@ -26,10 +26,21 @@ internal sealed class TurnGroups
 
     /// <summary>
     /// In seconds: more talk than this says no more of how far two groups lie apart, since nobody sounds the same all day; and who says
-    /// less in all is no one.
+    /// less in all is next to nothing.
     /// </summary>
     private const double Compared = 500,
         Least = 4;
+
+    /// <summary>
+    /// A number of people that is at least so likely is not doubted: of those 97 of 100 were right, of people left out of what was learned.
+    /// </summary>
+    private const double Sure = 0.7;
+
+    /// <summary>How likely a group of next to nothing is somebody of their own.</summary>
+    private const double NextToNothing = 0.3;
+
+    /// <summary>So many turns of each group are told to be heard.</summary>
+    private const int ToHear = 3;
 
     private readonly double[][] rows;
     private readonly double[] seconds;
@@ -78,9 +89,66 @@ internal sealed class TurnGroups
         }
     }
 
-    /// <summary>The groups before the first join of two people, each of whom says more than a little.</summary>
-    public static int[] Found(IReadOnlyList<TurnJoin> joins, VoiceSpace space) =>
-        joins.First(j => j.Signs is null || (j.Smaller >= Least && space.TwoPeople(j.Signs) > 0.5)).Groups;
+    /// <summary>The groups of the likeliest number of people (<see cref="Chances"/>).</summary>
+    public static int[] Found(IReadOnlyList<TurnJoin> joins, VoiceSpace space)
+    {
+        var chances = Chances(joins, space);
+        return joins[Array.IndexOf(chances, chances.Max())].Groups;
+    }
+
+    /// <summary>
+    /// Whether there may be one person more or fewer than are likeliest, and turns of the two groups of whom that is the question. Null
+    /// where the number is sure.
+    /// </summary>
+    public static VoiceDoubt? Doubt(IReadOnlyList<TurnJoin> joins, VoiceSpace space, IReadOnlyList<StepRange> turns)
+    {
+        var chances = Chances(joins, space);
+        var found = Array.IndexOf(chances, chances.Max());
+        if (chances[found] >= Sure)
+        {
+            return null;
+        }
+        // The join before it is one that a person more would not have made, the next one that a person fewer would.
+        var (join, other) = new[] { (Join: found - 1, Other: found - 1), (Join: found, Other: found + 1) }
+            .Where(d => d.Other >= 0 && d.Other < joins.Count)
+            .MaxBy(d => chances[d.Other]);
+        return new VoiceDoubt(joins[other].Groups.Max() + 1, Heard(p => p.One), Heard(p => p.Other));
+
+        // The longest turns of a group tell most.
+        IReadOnlyList<StepRange> Heard(Func<(int One, int Other), int> side) =>
+            [
+                .. turns
+                    .Where((_, t) => joins[join].Groups[t] == side(joins[join].Pair))
+                    .OrderByDescending(t => t.Count)
+                    .Take(ToHear)
+                    .OrderBy(t => t.First),
+            ];
+    }
+
+    /// <summary>
+    /// How likely there are as many people as there are groups before each join: all joins until there were of one person, that join and
+    /// all later ones of two. A group of next to nothing says little either way.
+    /// </summary>
+    private static double[] Chances(IReadOnlyList<TurnJoin> joins, VoiceSpace space)
+    {
+        const double hardly = 1e-3;
+        var ofTwo = joins.Select(j => j.Signs is null ? (double?)null : space.TwoPeople(j.Signs)).ToArray();
+        var logs = new double[joins.Count];
+        for (var i = 0; i < logs.Length; i++)
+        {
+            for (var j = 0; j < logs.Length; j++)
+            {
+                logs[i] +=
+                    ofTwo[j] is not { } two ? 0
+                    : j >= i ? Math.Log((joins[j].Smaller >= Least ? two : NextToNothing) + hardly)
+                    : joins[j].Smaller >= Least ? Math.Log(1 - two + hardly)
+                    : 0;
+            }
+        }
+        var most = logs.Max();
+        var all = logs.Sum(l => Math.Exp(l - most));
+        return [.. logs.Select(l => Math.Exp(l - most) / all)];
+    }
 
     private static (int One, int Other) Nearest(List<VoiceGroup> voices)
     {

@@ -247,6 +247,7 @@ public sealed partial class IndexModel(
         // The number first: a change that comes between the two is then told of once too often, never too seldom.
         Version = changed?.Version ?? transcripts.Head(transcript)!.Version;
         Transcript = changed?.Transcript ?? transcripts.Get(transcript);
+        doubted = transcripts.DoubtOf(transcript);
         Turns = Core.Transcripts.Turns.Lay(Transcript);
         People = Desk.People(Production.Id);
         MarginCode = MarginCode.Of(sitting, footage.SourcesOf(sitting.Id));

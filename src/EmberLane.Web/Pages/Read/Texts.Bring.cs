@@ -28,7 +28,13 @@ public sealed partial class TextsModel
             var name = file is null ? "pasted.txt" : Uploads.Upload.SafeName(file.FileName) ?? "text.txt";
             var delivered = await InTimeAsync(cancel => ReadAsync(file, name, pasted ?? "", cancel));
             var heard = Sitting.TranscriptId is { } current ? transcripts.Get(current) : null;
-            var laid = NewText.Of(delivered, heard, End(), [.. Desk.People(Production.Id).Keys]);
+            var laid = NewText.Of(
+                delivered,
+                heard,
+                End(),
+                [.. Desk.People(Production.Id).Keys],
+                transcripts.SaidIn(sitting, Sitting.TranscriptId)
+            );
             var id = transcripts.AddBeside(
                 sitting,
                 Recognisers.Brought + name,

@@ -34,7 +34,8 @@ public sealed partial class TextsModel(
     // More than a text may have, so that what is too large is refused with the reason.
     private const int MostTaken = 10 * TextFiles.MostBytes;
 
-    private const int MostVoices = 20;
+    /// <summary>The most voices that are told apart.</summary>
+    internal const int MostVoices = 20;
 
     private readonly Footage footage = footage;
 

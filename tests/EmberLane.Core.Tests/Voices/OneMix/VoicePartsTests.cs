@@ -77,6 +77,49 @@ public sealed class VoicePartsTests
         Assert.All(new KindCounts(kinds).Moves(), m => Assert.Equal(0, m));
     }
 
+    // Four turns in three groups, then two, then one; how likely each join is of two people, as a logarithm of the odds, and the seconds of
+    // the smaller group.
+    private static (int[] Groups, VoiceDoubt? Doubt) Told(double first, double second, double smaller = 30)
+    {
+        double[] Signs(double odds) => [odds, .. new double[JoinSigns.Count - 1]];
+        List<TurnJoin> joins =
+        [
+            new([0, 1, 2, 2], (2, 1), Signs(first), smaller),
+            new([0, 1, 1, 1], (1, 0), Signs(second), 30),
+            new([0, 0, 0, 0], (0, 0), null, 120),
+        ];
+        double[] none = new double[JoinSigns.Count],
+            one = [.. Enumerable.Repeat(1.0, JoinSigns.Count)];
+        var space = new VoiceSpace(VoiceSpace.Learned.Kinds, [], none, one, [0, 1, .. none[1..]]);
+        StepRange[] turns = [StepRange.Of(0, 100), StepRange.Of(200, 250), StepRange.Of(300, 420), StepRange.Of(500, 530)];
+        return (TurnGroups.Found(joins, space), TurnGroups.Doubt(joins, space, turns));
+    }
+
+    [Fact]
+    public void As_many_people_are_found_as_make_all_joins_likeliest()
+    {
+        Assert.Equal([0, 1, 1, 1], Told(-5, 5).Groups);
+        Assert.Equal([0, 1, 2, 2], Told(5, 5).Groups);
+        Assert.Equal([0, 0, 0, 0], Told(-5, -5).Groups);
+        // One join alone does not decide: a later one that is surely of one person speaks against more.
+        Assert.Equal([0, 0, 0, 0], Told(0.5, -5).Groups);
+        Assert.Equal([0, 1, 1, 1], Told(5, 5, smaller: 1).Groups);
+    }
+
+    [Fact]
+    public void Where_the_number_is_not_sure_turns_of_the_two_groups_in_question_are_told()
+    {
+        Assert.Null(Told(-5, 5).Doubt);
+        var more = Told(-0.3, 5).Doubt!;
+        Assert.Equal(3, more.Perhaps);
+        Assert.Equal([StepRange.Of(300, 420), StepRange.Of(500, 530)], more.One);
+        Assert.Equal([StepRange.Of(200, 250)], more.Other);
+        var fewer = Told(-5, 0.3).Doubt!;
+        Assert.Equal(1, fewer.Perhaps);
+        Assert.Equal([StepRange.Of(0, 100)], fewer.Other);
+        Assert.Equal(StepRange.Of(310, 430), more.Moved(10).One[0]);
+    }
+
     [Fact]
     public void What_was_learned_reads_as_it_was_written()
     {
