@@ -1,5 +1,6 @@
 using EmberLane.Application.Work;
 using EmberLane.Core;
+using EmberLane.Core.Import;
 using EmberLane.Core.Time;
 using EmberLane.Core.Transcripts;
 using EmberLane.Running;
@@ -19,10 +20,9 @@ public sealed class VoiceDoubtTests(DemoServer demo) : IClassFixture<DemoServer>
     private long Doubted()
     {
         var text = demo.Get<Store.Transcripts>().Get(demo.Get<Footage>().Sitting(2)!.TranscriptId!.Value);
-        var job = demo.Get<Jobs>().Newest(WorkKinds.Transcribe, 2)!;
         var made = demo.Get<Store.Transcripts>()
             .AddFromJob(
-                job.Id,
+                0,
                 "",
                 2,
                 "local",
@@ -48,9 +48,10 @@ public sealed class VoiceDoubtTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Equal(3, Browser.All("#voice-doubt a").Count);
         Browser.Click("#voice-doubt a:last-of-type");
         Browser.Until(
-            () => Browser.Run<bool>("return document.activeElement?.id === location.hash.slice(1)"),
+            () => ClockText.Read(Browser.Text("#clock")) is { } at && at > MediaTime.FromMilliseconds(37_000),
             "the cursor at the first word of the place"
         );
+        Assert.True(ClockText.Read(Browser.Text("#clock")) < MediaTime.FromMilliseconds(44_000));
         Browser.Click("#voice-doubt button:first-of-type");
         Browser.UntilText("#voice-doubt", "2 voices: they are being found.");
         await RunningServer.UntilAsync(
