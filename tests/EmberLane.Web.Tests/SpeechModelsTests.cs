@@ -1,5 +1,6 @@
 using EmberLane.Application.Work;
 using EmberLane.Core.Transcripts;
+using EmberLane.Engines;
 using EmberLane.Engines.Tests.Speech;
 using EmberLane.Running;
 using EmberLane.Store;
@@ -37,6 +38,18 @@ public sealed class SpeechModelsTests(DemoServer demo) : IClassFixture<DemoServe
             var made = demo.Get<Store.Transcripts>().Get(text.Id);
             Assert.Contains("barco sale a las nueve.", made.Said(TextPlace.First, made.Last), StringComparison.Ordinal);
             Assert.Equal(["Tern Hollow", "cable ferry"], demo.Get<Terms>().Of(1));
+            // A smaller one that is chosen is the one that is offered first; work by one that is gone says so and is done by no other.
+            MadeModel.Write(Path.Combine(Folder, "ggml-small-made.bin"), [" Yes", "."]);
+            var smaller = demo.Get<Recognisers>().All.Single(r => r.Name.EndsWith("ggml-small-made.bin", StringComparison.Ordinal)).Key;
+            demo.Get<Recognisers>().Choose(smaller);
+            demo.Open("/productions/1/read/2/texts");
+            Assert.Equal(smaller, Browser.Find("#again-by").GetAttribute("value"));
+            File.Delete(Path.Combine(Folder, "ggml-small-made.bin"));
+            Assert.Contains(
+                "not there any more",
+                Assert.Throws<ToolException>(() => demo.Get<Recognisers>().For(smaller)).Message,
+                StringComparison.Ordinal
+            );
             // Another recogniser offers what it knows, and what it can not do is refused before the work.
             Browser.Choose("#again-by", "On this machine");
             Browser.Until(() => Browser.All("#again-language option").Select(o => o.Text).LastOrDefault() == "English", "its one language");

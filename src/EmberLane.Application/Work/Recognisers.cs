@@ -1,4 +1,5 @@
 using EmberLane.Core.Speech;
+using EmberLane.Engines;
 using EmberLane.Engines.Speech;
 using EmberLane.Engines.Speech.Models;
 using EmberLane.Store;
@@ -93,6 +94,20 @@ public sealed class Recognisers(Options options, Settings settings, SpeechModelF
 
     /// <summary>The one with this key; null when there is none.</summary>
     public RecogniserChoice? Find(string? key) => All.FirstOrDefault(r => r.Key == key);
+
+    /// <summary>
+    /// The one that work was asked to be done by; the chosen one where none was named. Throws <see cref="ToolException"/> for a speech
+    /// model whose file is gone since: nobody is to be recognised by another one unasked.
+    /// </summary>
+    public RecogniserChoice For(string key) =>
+        Find(key)
+        ?? (
+            key.StartsWith(Model, StringComparison.Ordinal)
+                ? throw new ToolException(
+                    $"The speech model {key[Model.Length..]} is not there any more. Put it back and try again, or recognise by another one."
+                )
+                : Chosen
+        );
 
     /// <summary>Chooses the one that is used from now on; the usual one for a key that is not known.</summary>
     public void Choose(string key) => settings.Set(Setting, (Find(key) ?? All[0]).Key);

@@ -22,7 +22,7 @@ internal sealed class SaidWork(Footage footage, MediaCache cache, SourceFiles fi
         {
             throw new InvalidOperationException($"{source.Name} has no sound.");
         }
-        var choice = recognisers.Find(job.Payload) ?? recognisers.Chosen;
+        var choice = recognisers.For(job.Payload);
         // As the production's sittings are; in English where the recogniser does not know their language.
         var asked = arrival.Of(source.ProductionId).Language;
         var language = choice.Recogniser.WhyNot(asked) is null ? asked : TranscribeOrder.English;

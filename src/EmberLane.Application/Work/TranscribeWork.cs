@@ -44,7 +44,7 @@ internal sealed class TranscribeWork(
             order.Recogniser != Recognisers.SameWords ? null
             : sitting.TranscriptId is { } read ? transcripts.Get(read)
             : throw new InvalidOperationException("The sitting is read by no text any more, so there are no words to find voices for.");
-        var choice = recognisers.Find(order.Recogniser) ?? recognisers.Chosen;
+        var choice = recognisers.For(order.Recogniser);
         if (sameWords is null && choice.Recogniser.WhyNot(order.Language) is { } reason)
         {
             throw new ToolException(reason);

@@ -90,7 +90,7 @@ public sealed record NewText(
             : read.Count > 0 ? Laid(text, read, said ?? [])
             : (ByLines(text.Lines, length), null, NoMisfits);
         var known = words.Select(w => w.Who).OfType<string>().Distinct().ToDictionary(n => n, n => SpeakerName.Of(n, people));
-        words = WithoutHeadings([.. words.Select(w => w.Who is null ? w : w with { Who = known[w.Who] })]);
+        words = WithoutHeadings([.. words.Select(w => w.Who is null ? w : w with { Who = known[w.Who] })], people);
         var names = words.Select(w => w.Who).OfType<string>().Distinct().ToList();
         var voices = new Dictionary<int, string>();
         var record = words
@@ -125,11 +125,11 @@ public sealed record NewText(
     }
 
     // A “name” that is never heard, and for whose words there is no room anywhere, is a heading (“Place: the slipway”), and what stands
-    // before the first name is one: nobody's voice. Its words go with those of whoever speaks next.
-    private static List<Placed> WithoutHeadings(List<Placed> words)
+    // before the first name is one: nobody's voice. Its words go with those of whoever speaks next. A person of the production is none.
+    private static List<Placed> WithoutHeadings(List<Placed> words, IReadOnlyCollection<string> people)
     {
         var headings = words
-            .Where(w => w.Who is not null)
+            .Where(w => w.Who is not null && !people.Contains(w.Who))
             .GroupBy(w => w.Who)
             .Where(g => g.All(w => w.Unsaid))
             .Select(g => g.Key)

@@ -17,7 +17,7 @@ internal static class UnheardTalk
     public static IReadOnlyList<SaidStretch> Between(IReadOnlyList<SaidStretch> said, SittingTime? after, SittingTime? before)
     {
         var talk = new List<SaidStretch>();
-        foreach (var (voice, range) in said)
+        foreach (var (voice, range) in said.TakeWhile(s => before is null || s.Range.In < before))
         {
             var from = after is { } a && a > range.In ? a : range.In;
             from = talk is [.., var last] && last.Range.Out > from ? last.Range.Out : from;

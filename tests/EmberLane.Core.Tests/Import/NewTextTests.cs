@@ -87,6 +87,14 @@ public sealed class NewTextTests
         );
         Assert.Equal(["Maren", "Tobias"], text.Names.OrderBy(n => n.Key).Select(n => n.Value));
         Assert.Equal(2, text.Words.Select(w => w.Voice).Distinct().Count());
+        // A person who is known stays one, however little was heard of them.
+        var known = NewText.Of(
+            TextFiles.Read("a.txt", "MAREN: We cross at Tern Hollow.\nILSE: Mm-hmm, yes.\nTOBIAS: Every day we do."),
+            heard,
+            End,
+            ["Ilse Varga"]
+        );
+        Assert.Contains("Ilse Varga", known.Names.Values);
         Assert.StartsWith(
             "Slack Water, first day the slipway 14 June We",
             string.Join(' ', text.Words.Select(w => w.Text)),
