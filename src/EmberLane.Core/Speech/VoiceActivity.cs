@@ -42,6 +42,15 @@ public static class VoiceActivity
     private const double Share = 0.35;
 
     /// <summary>
+    /// Talk stands clear of what else sounds when its middle loudness passes that of all other steps by so many dB; told where there are so
+    /// many others, or in so short a sound that nothing needs to be between words.
+    /// </summary>
+    private const double StandsOut = 8;
+
+    private const int LeastOthers = 100,
+        ShortSound = 6_000;
+
+    /// <summary>
     /// Speech may be this much softer than the loudest, in decibels, also where there is hardly any pause to tell the quiet by.
     /// </summary>
     private const double Softest = 15;
@@ -90,6 +99,24 @@ public static class VoiceActivity
         }
         var clear = ClearOf(loud, runs);
         return Apart([.. runs.Select(r => Edged(r, loud, clear)).Where(r => r.Count > 0)]);
+    }
+
+    /// <summary>
+    /// Whether the talk stands clear of music, a machine or a crowd that sounds all the while, from where somebody speaks and the energies
+    /// of the steps: voices are hard to tell apart where it does not.
+    /// </summary>
+    public static bool StandsClear(IReadOnlyList<StepRange> speech, ReadOnlySpan<float> energy)
+    {
+        var loud = Loudness(energy);
+        var spoken = new bool[loud.Length];
+        foreach (var step in speech.SelectMany(s => s.Steps).Where(s => s < spoken.Length))
+        {
+            spoken[step] = true;
+        }
+        var others = loud.Where((_, i) => !spoken[i]).ToList();
+        return others.Count < LeastOthers
+            ? loud.Length < ShortSound
+            : Percentile.Of(loud.Where((_, i) => spoken[i]), 50) - Percentile.Of(others, 50) >= StandsOut;
     }
 
     // The loudness that speech passes wherever it is, when the room is so much quieter that it tells; null when it does not.

@@ -3,7 +3,8 @@ namespace EmberLane.Core.Voices;
 /// <content>What of a voice reaches the mics of others: how much, who speaks for all that, and what is only cloth.</content>
 public static partial class MicDiarisation
 {
-    // How much of each person's power at the own mic reaches each worn mic: by the middle of all steps in which that person leads.
+    // How much of each person's power at the own mic reaches each worn mic: by the middle of all steps in which that person leads and the
+    // other mic is not switched off.
     private static double[][] Bleed(double[][] levels, double[] floors, Dictionary<int, List<int>> leads, List<int> worn) =>
         [
             .. worn.Select(from =>
@@ -14,7 +15,7 @@ public static partial class MicDiarisation
                                 0.5,
                                 Median(
                                     leads[from]
-                                        .Where(i => levels[from][i] > 0)
+                                        .Where(i => levels[from][i] > 0 && Decibel(levels[to][i]) > Silent)
                                         .Select(i => Math.Max(0, levels[to][i] - floors[to]) / levels[from][i])
                                 )
                             )
@@ -63,14 +64,14 @@ public static partial class MicDiarisation
         }
     }
 
-    private static bool Rubbed(int w, double[] heard, double[] mouths, double[] floors, List<int> worn, double[][] bleed)
+    private static bool Rubbed(int w, double[] heard, bool[] off, double[] mouths, double[] floors, List<int> worn, double[][] bleed)
     {
         var told = false;
         for (var o = 0; o < heard.Length; o++)
         {
             var expected = bleed[w][o] * mouths[w];
-            // Only a mic that would have to hear it well above its own floor can tell.
-            if (o == w || expected < 4 * floors[worn[o]])
+            // Only a mic that is on and would have to hear it well above its own floor can tell.
+            if (o == w || off[o] || expected < 4 * floors[worn[o]])
             {
                 continue;
             }

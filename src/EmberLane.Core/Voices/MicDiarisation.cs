@@ -59,6 +59,7 @@ public static partial class MicDiarisation
         {
             return null;
         }
+        mics = [.. mics.Select(SwitchedOff.Silenced)];
         var levels = mics.Select(m => Smoothed(m, steps, Around)).ToArray();
         var floors = levels.Select(Floor).ToArray();
         var talk = Enumerable
@@ -163,6 +164,7 @@ public static partial class MicDiarisation
         var rows = worn.Select(_ => new float[steps]).ToList();
         double[] heard = new double[worn.Count],
             mouths = new double[worn.Count];
+        var off = new bool[worn.Count];
         for (var i = 0; i < steps; i++)
         {
             var without = -1;
@@ -170,7 +172,8 @@ public static partial class MicDiarisation
             {
                 var level = levels[worn[w]][i];
                 heard[w] = mouths[w] = Math.Max(0, level - floors[worn[w]]);
-                without = Decibel(level) <= Silent ? w : without;
+                off[w] = Decibel(level) <= Silent;
+                without = off[w] ? w : without;
             }
             if (without >= 0 && Bled(without, heard, near, bleed) is { } power)
             {
@@ -188,7 +191,7 @@ public static partial class MicDiarisation
                 {
                     chance *= Sigmoid((Decibel(levels[worn[w]][i] / Math.Max(levels[other][i], 1e-9)) - bar) / 1.5);
                 }
-                rows[w][i] = (float)(Rubbed(w, heard, mouths, floors, worn, bleed) ? chance / 10 : chance);
+                rows[w][i] = (float)(Rubbed(w, heard, off, mouths, floors, worn, bleed) ? chance / 10 : chance);
             }
         }
         return rows;

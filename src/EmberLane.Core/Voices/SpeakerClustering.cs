@@ -16,9 +16,16 @@ public static class SpeakerClustering
     /// <summary>
     /// Sounds of 10 ms steps, the pitch of the same sound (<see cref="PitchTracker"/>), and where in them somebody speaks
     /// (<see cref="VoiceActivity"/>). <paramref name="voices"/> is how many speak, 1 or more, or null to find out. Rows are <c>voice 1</c>
-    /// … by when they are first heard. Nothing random: the same sound gives the same answer.
+    /// … by when they are first heard; a number that was found is always doubted where the talk does not stand <paramref name="clear"/> of
+    /// what else sounds (<see cref="VoiceActivity.StandsClear"/>). Nothing random: the same sound gives the same answer.
     /// </summary>
-    public static VoiceChances Of(IReadOnlyList<float[]> sounds, IReadOnlyList<float> pitch, IReadOnlyList<StepRange> speaking, int? voices)
+    public static VoiceChances Of(
+        IReadOnlyList<float[]> sounds,
+        IReadOnlyList<float> pitch,
+        IReadOnlyList<StepRange> speaking,
+        int? voices,
+        bool clear = true
+    )
     {
         var speech = new StepRuns([.. speaking.Select(s => s.Until(sounds.Count)).Where(s => s.Count > 0)]).AtLeast(ShortestSpeech).Runs;
         if (speech.Count == 0)
@@ -38,7 +45,7 @@ public static class SpeakerClustering
         rows = [.. rows.OrderBy(r => Array.FindIndex(r, c => c >= 0.5f) is >= 0 and var first ? first : int.MaxValue)];
         return new VoiceChances([.. Enumerable.Range(1, rows.Length).Select(n => FormattableString.Invariant($"voice {n}"))], rows)
         {
-            Doubt = voices is null ? TurnGroups.Doubt(joins, space, heard.Turns) : null,
+            Doubt = voices is null ? TurnGroups.Doubt(joins, space, heard.Turns, clear) : null,
         };
     }
 }

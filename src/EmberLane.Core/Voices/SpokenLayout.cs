@@ -6,14 +6,15 @@ namespace EmberLane.Core.Voices;
 
 /// <summary>
 /// One stretch to recognise: what a worn mic (its place among the mics) or the mix (null) hears over <see cref="From"/>, laid at
-/// <see cref="At"/>; the row of the voice whose mic it is, or null where nobody's is.
+/// <see cref="At"/>; the row of the voice that speaks there by the mics, or null where it is nobody who wears one.
 /// </summary>
 public sealed record SpokenPart(int? Mic, int? Voice, StepRange From, Step At);
 
 /// <summary>
 /// The talk of a sitting in which mics are worn, laid out so that each turn is recognised from the mic of who speaks: turn after turn,
-/// parted by silence, all of one voice before the next; who talk at once are each heard by their own mic. Last, from the mix, comes what is
-/// said near to no worn mic. Words found on it go back to the sitting's clock with their voices.
+/// parted by silence, all of one voice before the next; who talk at once are each heard by their own mic. While a mic is off, its person
+/// is heard in the mix. Last, from the mix, comes what is said near to no worn mic. Words found on it go back to the sitting's clock with
+/// their voices.
 /// </summary>
 public sealed class SpokenLayout
 {
@@ -50,16 +51,19 @@ public sealed class SpokenLayout
         Convert.ToHexStringLower(
             SHA256.HashData(
                 Encoding.UTF8.GetBytes(
-                    string.Join('\n', Parts.Select(p => FormattableString.Invariant($"{p.Mic} {p.From.First.Value} {p.From.End.Value}")))
+                    string.Join(
+                        '\n',
+                        Parts.Select(p => FormattableString.Invariant($"{p.Mic} {p.Voice} {p.From.First.Value} {p.From.End.Value}"))
+                    )
                 )
             )
         );
 
     /// <summary>
-    /// From who speaks by the mics (<see cref="MicDiarisation"/>) and the mix's energies, of the same steps; only what lies within a
-    /// stretch of them.
+    /// From who speaks by the mics (<see cref="MicDiarisation"/>), the mix's energies and those of all mics, of the same steps; only what
+    /// lies within a stretch of them.
     /// </summary>
-    public static SpokenLayout Of(VoiceChances chances, float[] mix, StepRange within)
+    public static SpokenLayout Of(VoiceChances chances, float[] mix, IReadOnlyList<float[]> mics, StepRange within)
     {
         var steps = Math.Min(chances.Steps, mix.Length);
         within = within.Until(steps);
@@ -73,9 +77,14 @@ public sealed class SpokenLayout
             }
             var row = chances.Rows[v];
             var runs = StepRuns.Of(steps, i => row[i] >= 0.5f && i >= within.First.Value && i < within.End.Value);
+            var off = new bool[steps];
+            foreach (var dead in SwitchedOff.Of(mics[mic]).Select(d => d.Until(steps)).Where(d => d.Count > 0))
+            {
+                off.AsSpan(dead.First.Value, dead.Count).Fill(true);
+            }
             foreach (var run in Widened(runs.Joined(Breath).AtLeast(Shortest), within))
             {
-                turns.Add((mic, v, run));
+                turns.AddRange(InParts(run, off).Select(p => (p.Off ? (int?)null : mic, (int?)v, p.Part)));
                 taken.AsSpan(run.First.Value, run.Count).Fill(true);
             }
         }
@@ -88,6 +97,25 @@ public sealed class SpokenLayout
             at += where.Count + Gap;
         }
         return new SpokenLayout(chances, parts);
+    }
+
+    // Cut where the mic goes off or on; what is but the silence around a word does not count.
+    private static IEnumerable<(StepRange Part, bool Off)> InParts(StepRange run, bool[] off)
+    {
+        var first = run.First.Value;
+        foreach (var dead in StepRuns.Of(run.End.Value, i => i >= run.First.Value && off[i]).AtLeast(LeastRest).Runs)
+        {
+            if (dead.First.Value > first)
+            {
+                yield return (StepRange.Of(first, dead.First.Value), false);
+            }
+            yield return (dead, true);
+            first = dead.End.Value;
+        }
+        if (first < run.End.Value)
+        {
+            yield return (StepRange.Of(first, run.End.Value), false);
+        }
     }
 
     private static IReadOnlyList<StepRange> Widened(StepRuns runs, StepRange within) =>

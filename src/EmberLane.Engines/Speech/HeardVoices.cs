@@ -55,7 +55,7 @@ public static class HeardVoices
             return null;
         }
         var mix = PcmFile.Energy(pcmPath);
-        return SpokenLayout.Of(near, mix, within ?? StepRange.Of(0, mix.Length));
+        return SpokenLayout.Of(near, mix, energies, within ?? StepRange.Of(0, mix.Length));
     }
 
     private static VoiceChances In(IReadOnlyList<float[]> energies, string pcmPath, int? voices) =>
@@ -69,8 +69,9 @@ public static class HeardVoices
         // Both take about as long, and each but one core.
         (Mfcc Sounds, PitchTracker Pitch)? heard = null;
         IReadOnlyList<StepRange> speaking = [];
-        Parallel.Invoke(() => heard = Heard(pcmPath), () => speaking = Speaking(pcmPath));
-        return SpeakerClustering.Of(heard!.Value.Sounds.Frames, heard.Value.Pitch.Steps, speaking, voices);
+        var clear = true;
+        Parallel.Invoke(() => heard = Heard(pcmPath), () => (speaking, clear) = Speaking(pcmPath));
+        return SpeakerClustering.Of(heard!.Value.Sounds.Frames, heard.Value.Pitch.Steps, speaking, voices, clear);
     }
 
     /// <summary>
@@ -83,10 +84,11 @@ public static class HeardVoices
         return said.ToDictionary(s => s.Key, s => VoicePrint.Of(sounds.Frames, pitch.Steps, s.Value) ?? VoicePrint.None);
     }
 
-    private static IReadOnlyList<StepRange> Speaking(string pcmPath)
+    private static (IReadOnlyList<StepRange> Speech, bool Clear) Speaking(string pcmPath)
     {
         var energy = PcmFile.Energy(pcmPath);
-        return VoiceActivity.Speech(SpeechNetwork.Chances(pcmPath, energy), energy);
+        var speech = VoiceActivity.Speech(SpeechNetwork.Chances(pcmPath, energy), energy);
+        return (speech, VoiceActivity.StandsClear(speech, energy));
     }
 
     private static (Mfcc Sounds, PitchTracker Pitch) Heard(string pcmPath)

@@ -63,6 +63,24 @@ public sealed class VoiceActivityTests
         Assert.Empty(VoiceActivity.SpeechByLoudness([]));
     }
 
+    [Theory]
+    [InlineData(20_000, true)]
+    [InlineData(200_000, false)]
+    [InlineData(5_000_000, false)]
+    public void Talk_stands_clear_of_what_else_sounds_when_that_is_much_softer(float others, bool clear) =>
+        Assert.Equal(
+            clear,
+            VoiceActivity.StandsClear([StepRange.Of(300, 900)], Row(1_000, others, (300, 600, 800_000), (600, 900, 1_200_000)))
+        );
+
+    [Fact]
+    public void A_short_sound_needs_no_pauses_to_be_clear_and_a_long_one_does()
+    {
+        Assert.True(VoiceActivity.StandsClear([StepRange.Of(0, 300)], Row(300, 1_000)));
+        Assert.False(VoiceActivity.StandsClear([StepRange.Of(0, 9_000)], Row(9_000, 1_000)));
+        Assert.True(VoiceActivity.StandsClear([], []));
+    }
+
     private static float[] Row(int steps, float usual, params (int First, int End, float Value)[] others)
     {
         var row = new float[steps];

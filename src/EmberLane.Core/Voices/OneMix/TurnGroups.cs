@@ -101,13 +101,13 @@ internal sealed class TurnGroups
 
     /// <summary>
     /// Whether there may be one person more or fewer than are likeliest, and turns of the two groups of whom that is the question. Null
-    /// where the number is sure.
+    /// where the number is sure, which it is never where the talk is not <paramref name="clear"/>, and where there is but one group at all.
     /// </summary>
-    public static VoiceDoubt? Doubt(IReadOnlyList<TurnJoin> joins, VoiceSpace space, IReadOnlyList<StepRange> turns)
+    public static VoiceDoubt? Doubt(IReadOnlyList<TurnJoin> joins, VoiceSpace space, IReadOnlyList<StepRange> turns, bool clear)
     {
         var chances = Chances(joins, space);
         var found = Array.IndexOf(chances, chances.Max());
-        if (chances[found] >= Sure)
+        if (joins.Count < 2 || (clear && chances[found] >= Sure))
         {
             return null;
         }

@@ -79,7 +79,7 @@ public sealed class VoicePartsTests
 
     // Four turns in three groups, then two, then one; how likely each join is of two people, as a logarithm of the odds, and the seconds of
     // the smaller group.
-    private static (int[] Groups, VoiceDoubt? Doubt) Told(double first, double second, double smaller = 30)
+    private static (int[] Groups, VoiceDoubt? Doubt) Told(double first, double second, double smaller = 30, bool clear = true)
     {
         double[] Signs(double odds) => [odds, .. new double[JoinSigns.Count - 1]];
         List<TurnJoin> joins =
@@ -92,7 +92,7 @@ public sealed class VoicePartsTests
             one = [.. Enumerable.Repeat(1.0, JoinSigns.Count)];
         var space = new VoiceSpace(VoiceSpace.Learned.Kinds, [], none, one, [0, 1, .. none[1..]]);
         StepRange[] turns = [StepRange.Of(0, 100), StepRange.Of(200, 250), StepRange.Of(300, 420), StepRange.Of(500, 530)];
-        return (TurnGroups.Found(joins, space), TurnGroups.Doubt(joins, space, turns));
+        return (TurnGroups.Found(joins, space), TurnGroups.Doubt(joins, space, turns, clear));
     }
 
     [Fact]
@@ -118,6 +118,8 @@ public sealed class VoicePartsTests
         Assert.Equal(1, fewer.Perhaps);
         Assert.Equal([StepRange.Of(0, 100)], fewer.Other);
         Assert.Equal(StepRange.Of(310, 430), more.Moved(10).One[0]);
+        Assert.NotNull(Told(-5, 5, clear: false).Doubt);
+        Assert.Equal(2, Told(-5, -5, clear: false).Doubt!.Perhaps);
     }
 
     [Fact]
