@@ -114,7 +114,8 @@ internal sealed class MadePeople(IReadOnlyList<List<SaidLine>> lines)
     /// people turn in their chairs and the mix's mic changes its colour as time goes on. The last voice has the share
     /// <paramref name="seldom"/> of the turns, when that is given; others have 0.3 to 1.3. <paramref name="room"/> is what the mix's mic
     /// hears beside the talk; a quiet one if none is said. Mics take long to make: <paramref name="onlyMix"/> leaves them out.
-    /// One person is in it when <paramref name="with"/> says who.
+    /// One person is in it when <paramref name="with"/> says who. <paramref name="change"/> may change what each voice says, before it is
+    /// recorded.
     /// </summary>
     public MadeSitting Make(
         int voices,
@@ -125,7 +126,8 @@ internal sealed class MadePeople(IReadOnlyList<List<SaidLine>> lines)
         double? seldom = null,
         RoomSound? room = null,
         bool onlyMix = false,
-        int? with = null
+        int? with = null,
+        Action<float[][]>? change = null
     )
     {
         var random = new Random(seed);
@@ -170,6 +172,7 @@ internal sealed class MadePeople(IReadOnlyList<List<SaidLine>> lines)
             }
             (overlapped, spoken, speaker) = (overlapped + Math.Min(early, length), spoken + length, next);
         }
+        change?.Invoke(dry);
         var mics = (onlyMix ? [] : who)
             .Select(
                 (_, m) =>

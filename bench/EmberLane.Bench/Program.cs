@@ -1,9 +1,9 @@
 using EmberLane.Bench;
 
 // ember bench [gather|speech|voices|typed|sync|loose|hundred|thousand|time|read|crash|hostile|fuzz …] and ember shots; lengths, unrelated
-// and direct are parts of sync and long-voices of voices that can be asked for alone; real-voices, real-tuning, real-words, pauses and
-// learn-voices fetch voices of real people from Debian's packages, and learn-voices writes what the core ships of them; demo-texts
-// writes the texts of the demonstration anew. The first argument is the repository.
+// and direct are parts of sync and long-voices of voices that can be asked for alone; real-voices, real-tuning, real-words, pauses, odd and
+// learn-voices fetch voices of real people from Debian's packages, and learn-voices writes what the core ships of them; scorers needs
+// sctk; demo-texts writes the texts of the demonstration anew. The first argument is the repository.
 var keep = args is [.., "--keep", var folder] ? folder : null;
 if (keep is not null)
 {
@@ -50,6 +50,12 @@ foreach (var name in names)
         case "long-voices":
             await VoicesBench.LongAsync(args[0]);
             break;
+        case "odd":
+            await OddBench.RunAsync(args[0]);
+            break;
+        case "scorers":
+            await ScorersBench.RunAsync();
+            break;
         case "pauses":
             await PausesBench.RunAsync(args[0]);
             break;
@@ -89,8 +95,8 @@ foreach (var name in names)
         default:
             await Console.Error.WriteLineAsync(
                 $"There is no bench called {name}. Known are gather, speech, voices, real-voices, real-tuning, real-words, learn-voices, "
-                    + "pauses, long-voices, typed, sync, direct, lengths, unrelated, loose, hundred, thousand, crash, hostile, fuzz, time, "
-                    + "read and shots."
+                    + "pauses, odd, scorers, long-voices, typed, sync, direct, lengths, unrelated, loose, hundred, thousand, crash, "
+                    + "hostile, fuzz, time, read and shots."
             );
             return 2;
     }

@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Globalization;
 using EmberLane.Core.Speech;
+using EmberLane.Core.Transcripts;
 using EmberLane.Core.Voices;
 using EmberLane.Engines.Speech;
 
@@ -167,11 +168,19 @@ internal static class VoicesBench
     private static IReadOnlyList<StepRange> Speaking(short[] mix) =>
         VoiceActivity.Speech(SpeechNetwork.Chances(mix), SilenceSegmenter.Energy(mix));
 
-    private static VoiceChances OfMix(short[] mix, int? voices)
+    /// <summary>Who speaks when from one mix at 16 kHz, with the number of voices given or found.</summary>
+    internal static VoiceChances OfMix(short[] mix, int? voices)
     {
         var pitch = new PitchTracker();
         pitch.Add(mix);
-        return SpeakerClustering.Of(Sounds(mix), pitch.Steps, Speaking(mix), voices);
+        var speech = Speaking(mix);
+        return SpeakerClustering.Of(
+            Sounds(mix),
+            pitch.Steps,
+            speech,
+            voices,
+            VoiceActivity.StandsClear(speech, SilenceSegmenter.Energy(mix))
+        );
     }
 
     private static IReadOnlyList<float[]> Sounds(short[] mix)
@@ -215,6 +224,63 @@ internal static class VoicesBench
             Line($"  {how}: {(double)errors.Sum(e => e.Missed + e.False + e.Confused) / errors.Sum(e => e.Speech):0.0%} of all speech, ")
                 + Line($"worst {errors.Max(e => e.Rate):0.0%}; ")
                 + Line($"{sittings.Sum(s => s.Mix.Length / SilenceSegmenter.SampleRate) / took.TotalSeconds:0}x real time")
+        );
+        var turns = found.SelectMany(f => TurnsOf(f.Sitting, f.Chances)).ToList();
+        string Share(bool sure) =>
+            turns.Where(t => t.Sure == sure).ToList() is { Count: > 0 } some
+                ? Line($"{some.Count(t => t.Right)} of {some.Count} turns ({(double)some.Count(t => t.Right) / some.Count:0%})")
+                : "none";
+        Console.WriteLine($"    right of those called sure: {Share(true)}; of the others {Share(false)}");
+    }
+
+    // All that is truly said as words of 0.3 s, given to voices and laid in turns as a text is; a turn is right when most of it is said by
+    // the person whom its voice shares most time with, and no other voice more.
+    private static IEnumerable<(bool Sure, bool Right)> TurnsOf(MadeSitting sitting, VoiceChances chances)
+    {
+        const int word = 30;
+        var speaks = sitting
+            .Truth.GroupBy(t => t.Voice)
+            .ToDictionary(g => g.Key, g => g.SelectMany(t => new StepRange(t.First, t.End).Steps).ToHashSet());
+        List<StepRange> words =
+        [
+            .. StepRuns
+                .Of(chances.Steps, i => speaks.Values.Any(s => s.Contains(i)))
+                .Runs.SelectMany(r =>
+                    r.Steps.Where(i => (i - r.First.Value) % word == 0).Select(i => StepRange.Of(i, Math.Min(i + word, r.End.Value)))
+                ),
+        ];
+        var given = WordVoices.Give(chances, words);
+        var turns = new List<(int Voice, List<int> Words)>();
+        for (var i = 0; i < given.Count; i++)
+        {
+            if (turns is [.., var last] && last.Voice == given[i].Voice)
+            {
+                last.Words.Add(i);
+            }
+            else
+            {
+                turns.Add((given[i].Voice, [i]));
+            }
+        }
+        int Common(IEnumerable<int> of, int person) => of.SelectMany(w => words[w].Steps).Count(speaks[person].Contains);
+        var whose = new Dictionary<int, int>();
+        foreach (
+            var (voice, person, _) in turns
+                .GroupBy(t => t.Voice)
+                .SelectMany(g => speaks.Keys.Select(p => (g.Key, Person: p, Both: Common(g.SelectMany(t => t.Words), p))))
+                .OrderByDescending(c => c.Both)
+        )
+        {
+            if (!whose.ContainsKey(voice) && !whose.ContainsValue(person))
+            {
+                whose[voice] = person;
+            }
+        }
+        return turns.Select(t =>
+            (
+                t.Words.Average(w => given[w].Sure.Value) >= Turn.UnsureBelow.Value,
+                whose.TryGetValue(t.Voice, out var person) && speaks.Keys.All(p => Common(t.Words, p) <= Common(t.Words, person))
+            )
         );
     }
 
