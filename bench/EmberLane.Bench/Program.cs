@@ -50,6 +50,9 @@ foreach (var name in names)
         case "long-voices":
             await VoicesBench.LongAsync(args[0]);
             break;
+        case "retakes":
+            RetakesBench.Run();
+            break;
         case "hour":
             await HourBench.RunAsync(args[0]);
             break;
