@@ -79,6 +79,34 @@ internal sealed class InterviewMaker(int seed, bool tuning, WrittenHow how)
         return new MadeInterview(new Talk(words), [.. planted.Select(p => (p.Kind, (IReadOnlyList<(int, int)>)p.Attempts))]);
     }
 
+    /// <summary>A script, and talk of about so many words in which its lines are said again and again, some broken off.</summary>
+    public (Talk Talk, IReadOnlyList<ScriptLine> Script, List<(int Line, int First, int Last, bool Whole)> Takes) Scripted(
+        int lines,
+        int mostTakes,
+        int count,
+        double changed
+    )
+    {
+        List<string[]> texts = [.. Enumerable.Range(0, lines).Select(_ => sentences.Long())];
+        var script = ScriptText.Read(string.Join('\n', texts.Select(t => string.Join(' ', t))));
+        var takes = new List<(int Line, int First, int Last, bool Whole)>();
+        for (var line = 0; line < lines; line++)
+        {
+            for (var n = random.Next(1, mostTakes + 1); n > 0; n--)
+            {
+                var text = changed > 0 ? sentences.Changed(texts[line], changed) : texts[line];
+                var broken = n > 1 && random.Next(4) == 0;
+                var (first, last) = Say(Guest, broken ? text[..Math.Max(5, text.Length * 2 / 3)] : text, broken);
+                takes.Add((line + 1, first, last, !broken));
+            }
+            while (words.Count < (long)count * (line + 1) / lines)
+            {
+                Say(random.Next(4) == 0 ? Host : Guest, sentences.Next());
+            }
+        }
+        return (new Talk(words), script, takes);
+    }
+
     private void Ordinary(int count)
     {
         for (var i = 0; i < count; i++)

@@ -53,6 +53,9 @@ foreach (var name in names)
         case "retakes":
             RetakesBench.Run();
             break;
+        case "script":
+            ScriptBench.Run();
+            break;
         case "hour":
             await HourBench.RunAsync(args[0]);
             break;
