@@ -9,8 +9,8 @@ internal sealed record MadeInterview(Talk Talk, IReadOnlyList<(string Kind, IRea
 internal sealed record WrittenHow(bool WithMarks, double Misheard);
 
 /// <summary>
-/// Lays made sentences out as an interview of two: answers of several sentences, attempts planted among them, and what comes again for other
-/// reasons: refrains, lists that open alike, questions that are quoted and echoed, “yes, yes”.
+/// Lays made sentences out as an interview of two: answers of several sentences, attempts planted among them, and what comes again for
+/// other reasons: refrains, lists that open alike, questions that are quoted and echoed, “yes, yes”.
 /// </summary>
 internal sealed class InterviewMaker(int seed, bool tuning, WrittenHow how)
 {

@@ -1,9 +1,9 @@
 using EmberLane.Bench;
 
 // ember bench [gather|speech|voices|typed|sync|loose|hundred|thousand|time|read|crash|hostile|fuzz …] and ember shots; lengths, unrelated
-// and direct are parts of sync, hour and long-voices of voices that can be asked for alone; real-voices, real-tuning, real-words, pauses, odd and
-// learn-voices fetch voices of real people from Debian's packages, and learn-voices writes what the core ships of them; scorers needs
-// sctk; demo-texts writes the texts of the demonstration anew. The first argument is the repository.
+// and direct are parts of sync, hour and long-voices of voices that can be asked for alone; real-voices, real-tuning, real-words,
+// pauses, odd and learn-voices fetch voices of real people from Debian's packages, and learn-voices writes what the core ships of
+// them; scorers needs sctk; demo-texts writes the texts of the demonstration anew. The first argument is the repository.
 var keep = args is [.., "--keep", var folder] ? folder : null;
 if (keep is not null)
 {

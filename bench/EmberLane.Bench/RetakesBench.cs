@@ -55,9 +55,7 @@ internal static class RetakesBench
             }
         }
         Console.WriteLine(
-            Line(
-                $"  {what}: {truly} planted, recall {(double)found / truly:0.0%}, precision {(double)right / Math.Max(1, right + wrong):0.0%}"
-            )
+            Line($"  {what}: {truly} planted, recall {(double)found / truly:0.0%}, precision {right / Math.Max(1.0, right + wrong):0.0%}")
         );
         Console.WriteLine(
             "    missed: " + string.Join(", ", missed.OrderBy(m => m.Key).Select(m => Line($"{m.Key} {m.Value.Missed} of {m.Value.All}")))

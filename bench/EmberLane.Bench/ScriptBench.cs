@@ -39,7 +39,7 @@ internal static class ScriptBench
             string.Create(
                 CultureInfo.InvariantCulture,
                 $"  {what}: {takes.Count} takes, {(double)right / takes.Count:0.0%} given to the right line, {wrong} found that are none; "
-                    + $"a whole take proposed for {whole} of {takes.Select(t => t.Line).Distinct().Count()} lines; {took.TotalSeconds:0.00} s"
+                    + $"a whole take proposed for {whole} of {Lines} lines; {took.TotalSeconds:0.00} s"
             )
         );
     }

@@ -58,6 +58,13 @@ public static class WordsJson
     /// </summary>
     public static WordList Read(string json)
     {
+        var list = ReadAsWritten(json);
+        return list with { Words = [.. list.Words.OrderBy(w => w.Range.In)] };
+    }
+
+    /// <summary>The same in the order of the file.</summary>
+    public static WordList ReadAsWritten(string json)
+    {
         try
         {
             using var document = JsonDocument.Parse(json);
@@ -76,7 +83,7 @@ public static class WordsJson
                 throw new FormatException("The words JSON has no list called “words”.");
             }
             var language = root.TryGetProperty("language", out var l) && l.ValueKind == JsonValueKind.String ? l.GetString()! : "";
-            return new WordList(language, [.. words.EnumerateArray().Select(Word).OrderBy(w => w.Range.In)]);
+            return new WordList(language, [.. words.EnumerateArray().Select(Word)]);
         }
         catch (InvalidOperationException odd)
         {

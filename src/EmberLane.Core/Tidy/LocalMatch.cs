@@ -11,8 +11,8 @@ internal readonly record struct LocalMatch(int First, int Last, int OtherFirst, 
         Missing = 0.35;
 
     /// <summary>
-    /// The best local alignment (Smith and Waterman, 1981) of two runs of words, given by numbers and what each weighs; null when nothing is
-    /// the same. Cost is the product of the lengths.
+    /// The best local alignment (Smith and Waterman, 1981) of two runs of words, given by numbers and what each weighs; null when
+    /// nothing is the same. Cost is the product of the lengths.
     /// </summary>
     public static LocalMatch? Of(
         ReadOnlySpan<int> one,

@@ -45,12 +45,16 @@ internal static class Pieces
         var before = 0;
         foreach (var phrase in talk.Phrases.Where(p => talk.Words[p.First].Voice == voice))
         {
-            int[] places = [.. phrase.Places.ToArray().Where(p => weights.Of(p) > 0)];
-            int[] words = [.. places.Select(Id)];
-            foreach (var (from, to) in Parts(words, i => talk.Between(places[i - 1], places[i]) >= Catch))
+            int[] all = [.. phrase.Places.ToArray().Where(p => weights.Of(p) > 0)];
+            foreach (var (begin, end) in Restarts.Without([.. all.Select(p => talk.Words[p].Key)]))
             {
-                pieces.Add(new Piece(words[from..to], [.. places[from..to].Select(weights.Of)], places[from..to], before));
-                before += to - from;
+                var places = all[begin..end];
+                int[] words = [.. places.Select(Id)];
+                foreach (var (from, to) in Parts(words, i => talk.Between(places[i - 1], places[i]) >= Catch))
+                {
+                    pieces.Add(new Piece(words[from..to], [.. places[from..to].Select(weights.Of)], places[from..to], before));
+                    before += to - from;
+                }
             }
         }
         return pieces;

@@ -9,23 +9,81 @@ internal static class Restarts
         .Split(' ')
         .ToFrozenSet();
 
+    private static readonly FrozenSet<string> Subjects = "i we you he she they it there".Split(' ').ToFrozenSet(),
+        Verbs = "was were is are am had have has would could should will can did do does might must went got".Split(' ').ToFrozenSet();
+
     private static readonly string[][] Sayings =
     [
-        ["again"],
-        ["sorry"],
-        ["once", "more"],
-        ["one", "more", "time"],
-        ["start", "over"],
-        ["from", "the", "top"],
-        ["another", "go"],
-        ["take", "two"],
-        ["take", "three"],
-        ["say", "that", "differently"],
-        ["try", "that"],
+        .. new[]
+        {
+            "let me say that again",
+            "let me say it again",
+            "let me start again",
+            "let me try that again",
+            "i'll say that again",
+            "i'll start again",
+            "say that again",
+            "once more",
+            "once more please",
+            "one more time",
+            "start over",
+            "start again",
+            "from the top",
+            "another go",
+            "take two",
+            "take three",
+            "sorry",
+        }.Select(s => s.Split(' ')),
     ];
+
+    private static readonly FrozenSet<string> Last = "again sorry no wait pardon".Split(' ').ToFrozenSet();
+
+    /// <summary>
+    /// What of some words, by their keys, is no saying that it comes again: stretches between those, without a “no” or an “again” at their
+    /// ends.
+    /// </summary>
+    public static IEnumerable<(int From, int To)> Without(IReadOnlyList<string> keys)
+    {
+        var from = 0;
+        for (var i = 0; i <= keys.Count; i++)
+        {
+            var saying = i < keys.Count ? Sayings.Where(s => IsAt(keys, i, s)).Select(s => s.Length).DefaultIfEmpty(0).Max() : 0;
+            if (saying == 0 && i < keys.Count)
+            {
+                continue;
+            }
+            var to = i;
+            while (to > from + 1 && Last.Contains(keys[to - 1]))
+            {
+                to--;
+            }
+            if (to > from)
+            {
+                yield return (from, to);
+            }
+            i += Math.Max(0, saying - 1);
+            from = i + 1;
+        }
+    }
+
+    private static bool IsAt(IReadOnlyList<string> keys, int at, string[] saying) =>
+        saying.Length <= keys.Count - at && saying.Select((w, k) => keys[at + k] == w).All(t => t);
 
     /// <summary>A word that tells of a question.</summary>
     public static bool IsAsked(string key) => Asked.Contains(key);
+
+    /// <summary>
+    /// Whether two words, “we were”, are given up for others that begin with the first of them, “we had”. A verb after which a sentence may
+    /// begin (“I think I”) gives nothing up.
+    /// </summary>
+    public static bool IsBegunAgain(Talk talk, int[] places, int i) =>
+        i + 3 < places.Length
+        && Subjects.Contains(talk.Words[places[i]].Key)
+        && talk.Words[places[i + 2]].Key == talk.Words[places[i]].Key
+        && Verbs.Contains(talk.Words[places[i + 1]].Key)
+        && talk.Words[places[i + 3]].Key != talk.Words[places[i + 1]].Key
+        && places[i + 3] - places[i] == 3
+        && Enumerable.Range(i, 3).All(k => !talk.Words[places[k]].EndsSentence && !talk.Words[places[k]].HasComma);
 
     /// <summary>Whether words are the first two of a question.</summary>
     public static bool IsQuestion(string first, string second) =>
@@ -42,7 +100,11 @@ internal static class Restarts
     {
         for (var i = before + 1; i < after; i++)
         {
-            if (Sayings.Any(s => s.Length <= after - i && s.Select((w, k) => talk.Words[i + k].Key == w).All(t => t)))
+            var key = talk.Words[i].Key;
+            if (
+                key == "again"
+                || Sayings.Any(s => s[0] == key && s.Length <= after - i && s.Select((w, k) => talk.Words[i + k].Key == w).All(t => t))
+            )
             {
                 return true;
             }

@@ -125,8 +125,8 @@ internal sealed class RetakePairs
         var alignedBegin = match.First <= OtherBegin && match.OtherFirst <= OtherBegin;
         if (soon && IsBroken(pair) && alignedBegin && between <= (announced ? FewBetween : FewAfterBroken))
         {
-            return match.Words >= LeastBroken && match.Same >= 1 && match.Same >= AlikeBroken * earlier.Weight
-                ? (new Span(earlier.Places), new Span(later.Places))
+            return match.Words >= LeastBroken && Tells(match) && match.Same >= AlikeBroken * earlier.Weight
+                ? (new Span(earlier.Places), new Span(later.Part(0, ToBreath(later, match.OtherLast)).Places))
                 : null;
         }
         if (Wide(earlier, match.First, match.Last) is not { } one || Wide(later, match.OtherFirst, match.OtherLast) is not { } other)
@@ -141,12 +141,26 @@ internal sealed class RetakePairs
             return null;
         }
         var again =
-            soon && announced ? match.Words >= LeastBroken && match.Same >= 1 && likeness >= Alike
+            soon && announced ? match.Words >= LeastBroken && Tells(match) && likeness >= Alike
             : soon && inPart ? match.Words >= LeastInPart && match.Same >= TellsInPart && likeness >= AlikeLater
             : soon && between > 0 && shorter <= Refrain && likeness >= 0.95 ? false
-            : soon ? shorter >= LeastSoon && match.Same >= TellsSoon && likeness >= (Asks(one) ? AlikeAsked : Alike)
+            : soon ? shorter >= LeastSoon && Tells(match) && match.Same >= TellsSoon && likeness >= (Asks(one) ? AlikeAsked : Alike)
             : match.Words >= LeastLater && match.Same >= TellsLater && likeness >= AlikeLater && !Asks(one);
         return again ? (new Span(one.Places), new Span(other.Places)) : null;
+    }
+
+    // At least one word that is not said all the time: “that is what is … with it” is only a way to talk.
+    private static bool Tells(LocalMatch match) => match.Same - (WordWeights.Little * match.Words) >= 1 - WordWeights.Little;
+
+    // Without stops an attempt goes on to where its speaker first catches breath.
+    private int ToBreath(Piece piece, int last)
+    {
+        var end = last + 1;
+        while (end < piece.Places.Length && (talk.HasStops || talk.Between(piece.Places[end - 1], piece.Places[end]) < Pieces.Catch))
+        {
+            end++;
+        }
+        return end;
     }
 
     // The earlier one is the begin of the later one and stops short.

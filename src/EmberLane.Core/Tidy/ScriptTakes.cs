@@ -5,7 +5,9 @@ namespace EmberLane.Core.Tidy;
 /// </summary>
 public sealed record ScriptTake(int First, int Last, double Score);
 
-/// <summary>A line with its takes in the order in which they were said, and the proposed one's place among them; null where it is missing.</summary>
+/// <summary>
+/// A line with its takes in the order in which they were said, and the proposed one's place among them; null where it is missing.
+/// </summary>
 public sealed record MatchedLine(ScriptLine Line, IReadOnlyList<ScriptTake> Takes, int? Best);
 
 /// <summary>

@@ -32,6 +32,9 @@ public sealed record TalkWord(string Text, MediaTime In, MediaTime Out, int Voic
             || text.EndsWith("..", StringComparison.Ordinal)
         );
 
+    /// <summary>Whether it is written with a capital; what is always written so, as “I”, is not.</summary>
+    public bool HasCapital => Text.Length > 0 && char.IsUpper(Text[0]) && Key is not ("i" or "i'm" or "i've" or "i'd" or "i'll");
+
     private string Trimmed => Text.TrimEnd().TrimEnd(Closing.ToCharArray());
 
     private char Last => Trimmed is [.., var last] ? last : ' ';
@@ -55,11 +58,14 @@ public sealed class Talk
     /// <summary>A phrase with more words than this is parted at its longest pause.</summary>
     private const int Longest = 40;
 
+    private readonly HashSet<string> small;
+
     /// <summary>The words, in order of their starts; nothing is asked of their times beyond that.</summary>
     public Talk(IReadOnlyList<TalkWord> words)
     {
         Words = words;
         HasStops = words.Count(w => w.EndsSentence) * WordsAStop >= words.Count;
+        small = [.. words.Where(w => w.Text.Length > 0 && char.IsLower(w.Text[0])).Select(w => w.Key)];
         Voices = [.. words.Select((w, i) => (w, i)).GroupBy(p => p.w.Voice, p => p.i).OrderBy(g => g.First()).Select(g => g.ToArray())];
         Phrases = [.. Voices.SelectMany(PhrasesOf).OrderBy(p => p.First)];
     }
@@ -110,8 +116,23 @@ public sealed class Talk
         }
     }
 
+    /// <summary>
+    /// Whether a capital tells that a sentence begins, in a text that has no stops: of a word that is written small elsewhere, or
+    /// common, or that stands behind a breath.
+    /// </summary>
+    public bool Begins(int place) =>
+        !HasStops
+        && small.Count > 0
+        && Words[place].HasCapital
+        && (
+            small.Contains(Words[place].Key)
+            || CommonWords.Has(Words[place].Key)
+            || (place > 0 && Between(place - 1, place) >= Pieces.Catch)
+        );
+
     private bool Ends(int before, int after) =>
-        Words[before].EndsSentence
+        Begins(after)
+        || Words[before].EndsSentence
         || Words[before].BreaksOff
         || Between(before, after) >= (HasStops ? Pause : PauseForStop)
         || after - before > ThrownIn;

@@ -8,7 +8,7 @@ namespace EmberLane.Core.Tidy;
 internal sealed class WordWeights
 {
     /// <summary>What a word weighs that everybody says all the time.</summary>
-    private const double Little = 0.25;
+    public const double Little = 0.25;
 
     /// <summary>More than one of so many words is one of those, in a talk of some length.</summary>
     private const int Often = 40,

@@ -19,6 +19,7 @@ internal static class CommandLine
             AddCommand.Make(output),
             TranscribeCommand.Make(output),
             SyncCommand.Make(output),
+            TidyCommand.Make(output),
             ModelsCommand.Make(output),
             RebuildCommand.Make(output),
         };

@@ -117,7 +117,7 @@ internal static class TranscribeCommand
             throw new ToolException(reason);
         }
         using var clock = new FilesOnOneClock();
-        var mics = await MicsAsync(asked.Files, clock, cancel);
+        var mics = await MicsOfFiles.PlaceAsync(asked.Files, clock, cancel);
         var extent = SittingSound.Extent(mics);
         var pcm = Path.Combine(clock.Folder, "sound.pcm");
         var levels = await SittingSound.MakeAsync(mics, pcm, cancel);
@@ -166,37 +166,6 @@ internal static class TranscribeCommand
         model is null ? new PocketSphinx()
         : SpeechModels.Look(model) is { Model: { } found } ? new ModelRecogniser(found)
         : throw new ToolException(SpeechModels.Look(model).WhyNot!);
-
-    // All channels of the files that lie on the first one's clock. Where there are recorders, cameras are only there to be laid beside
-    // them: their mics hear everybody from afar.
-    private static async Task<IReadOnlyList<PlacedMic>> MicsAsync(
-        IReadOnlyList<string> paths,
-        FilesOnOneClock clock,
-        CancellationToken cancel
-    )
-    {
-        var files = await FilesOnOneClock.MeasureAsync(paths, cancel);
-        if (files.FirstOrDefault(f => f.Facts.Channels == 0) is { } mute)
-        {
-            throw new UnreadableMediaException($"{mute.Name} has no sound to transcribe.");
-        }
-        var found = await clock.PlaceAsync(files, cancel);
-        foreach (var (file, nothing) in found.Left)
-        {
-            await Console.Error.WriteLineAsync($"{file.Name} is left out: {nothing.Words}.");
-        }
-        var placed = found.Placed.Select(p => (File: p.What, p.Place)).Prepend((File: files[0], Place: default)).ToList();
-        var chosen = placed.Any(p => p.File.Facts.Picture is null) ? placed.Where(p => p.File.Facts.Picture is null) : placed;
-        // In the order in which they were named: voices are numbered by it.
-        return
-        [
-            .. chosen
-                .OrderBy(p => files.IndexOf(p.File))
-                .SelectMany(p =>
-                    Enumerable.Range(0, p.File.Facts.Channels).Select(c => new PlacedMic(p.File.Path, p.File.Facts, p.Place, c, true))
-                ),
-        ];
-    }
 
     // Words from before the first file's start have no time on its clock that the words JSON can hold.
     private static IReadOnlyList<RecognisedWord> OnTheFirst(IReadOnlyList<RecognisedWord> words, SittingTime from)

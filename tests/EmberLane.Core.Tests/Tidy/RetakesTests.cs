@@ -39,7 +39,8 @@ public sealed class RetakesTests
                 ["My welder carried the iron goose near the piano.", "My welder carried the iron goose near the piano."],
             ],
             Found(
-                "A: It was late. My welder carried the iron goose near the piano. My welder carried the iron goose near the piano. Then it rained."
+                "A: It was late. My welder carried the iron goose near the piano. My welder carried the iron goose near the piano. "
+                    + "Then it rained."
             )
         );
         Assert.Equal(
@@ -47,7 +48,8 @@ public sealed class RetakesTests
                 ["my welder carried the iron goose near the piano", "my welder just carried the goose to the piano"],
             ],
             Found(
-                "A: it was late / my welder carried the iron goose near the piano / my welder just carried the goose to the piano / then it rained"
+                "A: it was late / my welder carried the iron goose near the piano / my welder just carried the goose to the piano / "
+                    + "then it rained"
             )
         );
     }
