@@ -35,7 +35,7 @@ internal static class Drills
         Console.WriteLine(
             string.Create(
                 CultureInfo.InvariantCulture,
-                $"fuzz: {FuzzedInputs} inputs with faults to eleven readers in {watch.Elapsed.TotalSeconds:0} s, {found.Count} that were "
+                $"fuzz: {FuzzedInputs} inputs with faults to twelve readers in {watch.Elapsed.TotalSeconds:0} s, {found.Count} that were "
                     + $"neither read nor refused; at most {Process.GetCurrentProcess().PeakWorkingSet64 >> 20} MiB"
             )
         );

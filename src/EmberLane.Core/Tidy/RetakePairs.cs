@@ -26,7 +26,7 @@ internal sealed class RetakePairs
         AlikeLater = 0.6,
         AlikeRow = 0.45,
         AlikeInRow = 0.5,
-        AlikeBroken = 0.65,
+        AlikeBroken = 0.55,
         Mostly = 0.75;
 
     /// <summary>In weight: what must be the same, soon after another, in a part of a piece, much later, and in rows of pieces.</summary>

@@ -4,6 +4,7 @@ using EmberLane.Core.Handoff;
 using EmberLane.Core.Import;
 using EmberLane.Core.Media;
 using EmberLane.Core.Speech;
+using EmberLane.Core.Tidy;
 using EmberLane.Core.Time;
 using EmberLane.Engines;
 
@@ -202,6 +203,11 @@ public sealed class Fuzzer(int seed)
                 "words JSON of a command",
                 Text("{\"schema\":\"ember-lane.words/1\",\"words\":[{\"t\":\"a\",\"s\":0,\"e\":1}]}"),
                 (b, _) => WordsJson.Read(Encoding.UTF8.GetString(b))
+            ),
+            new(
+                "written script",
+                Text("MAREN: Every boat has a last day.\n(She turns.)\nTOBIAS: [off] And nobody rings a bell for it.\n"),
+                (b, _) => ScriptText.Read(TextFiles.Decode(b))
             ),
             new(
                 "WebVTT of a command",
