@@ -73,6 +73,7 @@ public static class Tool
         }
         try
         {
+            Watchdog.Ready();
             var running = pipes(Cli.Wrap(Watchdog.OwnGroup).WithArguments([found, .. arguments]))
                 .WithStandardErrorPipe(PipeTarget.ToDelegate(line => Keep(complaints, line)))
                 .ExecuteAsync(timer.Token);

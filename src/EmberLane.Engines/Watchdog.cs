@@ -26,6 +26,12 @@ internal static class Watchdog
     /// <summary>Programs begin in a group of their own, so that what they start themselves ends with them.</summary>
     public const string OwnGroup = "setsid";
 
+    /// <summary>
+    /// Has the shell run before a program is started: a server that is killed in between would leave the program behind, and starting the
+    /// shell takes longest.
+    /// </summary>
+    public static void Ready() => WithShell(_ => { });
+
     /// <summary>Notes a running program; disposing the answer says that it has ended.</summary>
     public static IDisposable Watch(int processId)
     {
@@ -33,7 +39,14 @@ internal static class Watchdog
         return new Noted(processId);
     }
 
-    private static void Say(char sign, int processId)
+    private static void Say(char sign, int processId) =>
+        WithShell(running =>
+        {
+            running.StandardInput.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{sign} {processId}"));
+            running.StandardInput.Flush();
+        });
+
+    private static void WithShell(Action<Process> tell)
     {
         lock (Guard)
         {
@@ -51,8 +64,7 @@ internal static class Watchdog
                         }
                     );
                 }
-                shell?.StandardInput.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{sign} {processId}"));
-                shell?.StandardInput.Flush();
+                tell(shell!);
             }
             catch (Exception e) when (e is IOException or System.ComponentModel.Win32Exception or InvalidOperationException)
             {

@@ -15,16 +15,20 @@ public readonly record struct TalkPause(MediaTime In, MediaTime Out)
 /// </summary>
 public static class TalkPauses
 {
-    /// <summary>Times of words are believed to this, where the sound says otherwise.</summary>
+    /// <summary>Word and sound may say differently by this where a pause begins or ends: then it lies between the two.</summary>
     private static readonly MediaTime Loose = MediaTime.FromMilliseconds(120);
 
-    /// <summary>Somebody may speak where the network is so sure in this share of a stretch without words.</summary>
-    private const float Speaks = 0.5f;
+    /// <summary>In steps: this much of speech that no word stands for is said.</summary>
+    private const int Said = 15;
 
-    private const double Share = 0.25;
+    /// <summary>In mean of how likely somebody speaks: over a stretch in which nobody does, and in which somebody does for sure.</summary>
+    private const float Silent = 0.1f,
+        Speaks = 0.5f,
+        Noise = 0.3f;
 
     /// <summary>Where nobody has a word for at least so long.</summary>
-    public static IReadOnlyList<TalkPause> Of(Talk talk, MediaTime least) => [.. Gaps(talk).Where(g => g.Length >= least)];
+    public static IReadOnlyList<TalkPause> Of(Talk talk, MediaTime least) =>
+        [.. Gaps(talk).Select(g => g.Gap).Where(g => g.Length >= least)];
 
     /// <summary>
     /// The same by the sound too: <paramref name="quiet"/> are the stretches without speech in its steps of 10 ms
@@ -41,58 +45,104 @@ public static class TalkPauses
     {
         var pauses = new List<TalkPause>();
         var next = 0;
-        foreach (var gap in Gaps(talk))
+        foreach (var (gap, most) in Gaps(talk))
         {
-            var (first, end) = (gap.In - Loose, gap.Out + Loose);
-            while (next < quiet.Count && from + quiet[next].End.FromStart <= first)
+            while (next < quiet.Count && from + quiet[next].End.FromStart <= gap.In)
             {
                 next++;
             }
-            TalkPause? longest = null;
-            for (var q = next; q < quiet.Count && from + quiet[q].First.FromStart < end; q++)
-            {
-                // What the sound calls quiet goes as far as the words let it: no further into one than their times are loose.
-                var part = new TalkPause(
-                    MediaTime.Max(first, from + quiet[q].First.FromStart),
-                    MediaTime.Min(end, from + quiet[q].End.FromStart)
-                );
-                longest = longest is null || part.Length > longest.Value.Length ? part : longest;
-            }
-            var found =
-                longest is { } heard && heard.Length >= least ? heard
-                : IsNoise(gap, chances, from) ? gap
+            var heard = Heard(gap, quiet, next, chances, from);
+            var pause =
+                heard is { } sound
+                    ? new TalkPause(
+                        Edge(gap.In, sound.In, sound.In > gap.In, chances, from),
+                        Edge(gap.Out, sound.Out, sound.Out < gap.Out, chances, from)
+                    )
+                : Chance(gap, chances, from) is { } chance && chance <= Noise ? gap
                 : (TalkPause?)null;
-            if (found is { } pause && pause.Length >= least && (pauses.Count == 0 || pauses[^1].Out <= pause.In))
+            if (pause is { } wide)
             {
-                pauses.Add(pause);
+                pause = new TalkPause(MediaTime.Max(wide.In, most.In), MediaTime.Min(wide.Out, most.Out));
+            }
+            if (pause is { } found && found.Length >= least && (pauses.Count == 0 || pauses[^1].Out <= found.In))
+            {
+                pauses.Add(found);
             }
         }
         return pauses;
     }
 
-    // No word was heard in it, and hardly anything like speech: a door, a boat's horn, laughter.
-    private static bool IsNoise(TalkPause gap, ReadOnlySpan<float> chances, MediaTime from)
+    // The quiet around a gap between words, over noises that are no speech; the longest where somebody speaks between.
+    private static TalkPause? Heard(TalkPause gap, IReadOnlyList<StepRange> quiet, int next, ReadOnlySpan<float> chances, MediaTime from)
     {
-        int first = Math.Clamp(Step.At(gap.In - from).Value, 0, chances.Length),
-            end = Math.Clamp(Step.At(gap.Out - from).Value, first, chances.Length),
-            speaks = 0;
-        foreach (var chance in chances[first..end])
+        TalkPause? longest = null,
+            last = null;
+        for (var q = next; q < quiet.Count && from + quiet[q].First.FromStart < gap.Out; q++)
         {
-            speaks += chance >= Speaks ? 1 : 0;
+            var part = new TalkPause(from + quiet[q].First.FromStart, from + quiet[q].End.FromStart);
+            last =
+                last is { } before && Chance(new TalkPause(before.Out, part.In), chances, from) <= Noise
+                    ? new TalkPause(before.In, part.Out)
+                    : part;
+            longest = longest is null || last.Value.Length > longest.Value.Length ? last : longest;
         }
-        return end > first && speaks <= Share * (end - first);
+        return longest;
     }
 
-    private static IEnumerable<TalkPause> Gaps(Talk talk)
+    // Between what the word and what the sound say; where they are far apart as the one says that the network bears out.
+    private static MediaTime Edge(MediaTime word, MediaTime sound, bool speech, ReadOnlySpan<float> chances, MediaTime from)
     {
-        MediaTime? end = null;
+        var apart = sound - word;
+        if (apart <= Loose && -apart <= Loose)
+        {
+            return word + new MediaTime(apart.Units / 2);
+        }
+        var disputed = new TalkPause(MediaTime.Min(word, sound), MediaTime.Max(word, sound));
+        return (speech ? SpokenIn(disputed, chances, from) >= Said : Chance(disputed, chances, from) <= Silent) ? sound : word;
+    }
+
+    // Steps in which somebody speaks.
+    private static int SpokenIn(TalkPause stretch, ReadOnlySpan<float> chances, MediaTime from)
+    {
+        var spoken = 0;
+        foreach (var chance in Within(stretch, chances, from))
+        {
+            spoken += chance >= Speaks ? 1 : 0;
+        }
+        return spoken;
+    }
+
+    // How likely somebody speaks in a stretch, in the mean; null where it lies beyond the sound.
+    private static float? Chance(TalkPause stretch, ReadOnlySpan<float> chances, MediaTime from)
+    {
+        var within = Within(stretch, chances, from);
+        float sum = 0;
+        foreach (var chance in within)
+        {
+            sum += chance;
+        }
+        return within.IsEmpty ? null : sum / within.Length;
+    }
+
+    private static ReadOnlySpan<float> Within(TalkPause stretch, ReadOnlySpan<float> chances, MediaTime from)
+    {
+        var first = Math.Clamp(Step.At(stretch.In - from).Value, 0, chances.Length);
+        return chances[first..Math.Clamp(Step.At(stretch.Out - from).Value, first, chances.Length)];
+    }
+
+    // Where nobody has a word, and how far the sound may say that a pause goes: to the middles of the words around it.
+    private static IEnumerable<(TalkPause Gap, TalkPause Most)> Gaps(Talk talk)
+    {
+        TalkWord? last = null;
         foreach (var word in talk.Words)
         {
-            if (end is { } before && word.In > before)
+            if (last is { } before && word.In > before.Out)
             {
-                yield return new TalkPause(before, word.In);
+                yield return (new TalkPause(before.Out, word.In), new TalkPause(Middle(before), Middle(word)));
             }
-            end = end is { } last ? MediaTime.Max(last, word.Out) : word.Out;
+            last = last is { } longer && longer.Out > word.Out ? longer : word;
         }
+
+        static MediaTime Middle(TalkWord word) => new((word.In.Units + word.Out.Units) / 2);
     }
 }

@@ -55,13 +55,35 @@ public sealed class CuesAndPausesTests
     }
 
     [Fact]
-    public void The_sound_says_where_it_begins_and_ends_as_far_as_the_words_times_are_loose()
+    public void It_begins_and_ends_between_what_the_words_and_what_the_sound_say()
     {
         var chances = new float[500];
-        Assert.Equal([new TalkPause(Ms(1_060), Ms(2_940))], TalkPauses.Of(Two, [StepRange.Of(106, 294)], chances, default, Ms(400)));
-        Assert.Equal([new TalkPause(Ms(880), Ms(3_120))], TalkPauses.Of(Two, [StepRange.Of(0, 500)], chances, default, Ms(400)));
+        Assert.Equal([new TalkPause(Ms(1_030), Ms(2_970))], TalkPauses.Of(Two, [StepRange.Of(106, 294)], chances, default, Ms(400)));
         // A sound that begins a second later on the words' clock.
-        Assert.Equal([new TalkPause(Ms(1_060), Ms(2_940))], TalkPauses.Of(Two, [StepRange.Of(6, 194)], chances, Ms(1_000), Ms(400)));
+        Assert.Equal([new TalkPause(Ms(1_030), Ms(2_970))], TalkPauses.Of(Two, [StepRange.Of(6, 194)], chances, Ms(1_000), Ms(400)));
+        // A noise between two quiet stretches belongs to it, speech does not.
+        Assert.Equal(
+            [new TalkPause(Ms(1_000), Ms(3_000))],
+            TalkPauses.Of(Two, [StepRange.Of(100, 180), StepRange.Of(220, 300)], chances, default, Ms(400))
+        );
+        Array.Fill(chances, 0.9f, 180, 40);
+        Assert.Equal(
+            [new TalkPause(Ms(2_200), Ms(3_000))],
+            TalkPauses.Of(Two, [StepRange.Of(100, 170), StepRange.Of(220, 300)], chances, default, Ms(400))
+        );
+    }
+
+    [Fact]
+    public void Where_word_and_sound_are_far_apart_the_network_decides_but_never_beyond_the_middle_of_a_word()
+    {
+        var chances = new float[500];
+        // Quiet all along, words and all: half of each stays.
+        Assert.Equal([new TalkPause(Ms(750), Ms(3_250))], TalkPauses.Of(Two, [StepRange.Of(0, 500)], chances, default, Ms(400)));
+        // Somebody still speaks for half a second after the word's time is over.
+        Array.Fill(chances, 0.9f, 0, 150);
+        Assert.Equal([new TalkPause(Ms(1_500), Ms(3_000))], TalkPauses.Of(Two, [StepRange.Of(150, 300)], chances, default, Ms(400)));
+        // Loud there, but no speech.
+        Assert.Equal([new TalkPause(Ms(1_000), Ms(3_000))], TalkPauses.Of(Two, [StepRange.Of(150, 300)], new float[500], default, Ms(400)));
     }
 
     [Fact]
