@@ -63,13 +63,7 @@ internal static class RetakesBench
     }
 
     private static bool Fits(Retake answer, IReadOnlyList<(int First, int Last)> attempts) =>
-        attempts.Count(t => answer.Attempts.Any(a => Common((a.First, a.Last), t) >= Found)) >= 2;
-
-    private static double Common((int First, int Last) one, (int First, int Last) other)
-    {
-        var both = Math.Min(one.Last, other.Last) - Math.Max(one.First, other.First) + 1;
-        return both <= 0 ? 0 : (double)both / (Math.Max(one.Last, other.Last) - Math.Min(one.First, other.First) + 1);
-    }
+        attempts.Count(t => answer.Attempts.Any(a => PlacesInCommon.Of((a.First, a.Last), t) >= Found)) >= 2;
 
     private static string Line(FormattableString text) => text.ToString(CultureInfo.InvariantCulture);
 }

@@ -29,8 +29,8 @@ internal static class ScriptBench
         var matched = ScriptTakes.Of(talk, script);
         var took = watch.Elapsed;
         var found = matched.SelectMany(m => m.Takes.Select(t => (m.Line.Number, t.First, t.Last))).ToList();
-        var right = takes.Count(t => found.Any(f => f.Number == t.Line && Common((f.First, f.Last), (t.First, t.Last)) >= 0.5));
-        var wrong = found.Count(f => !takes.Any(t => f.Number == t.Line && Common((f.First, f.Last), (t.First, t.Last)) >= 0.5));
+        var right = takes.Count(t => found.Any(f => f.Number == t.Line && PlacesInCommon.Of((f.First, f.Last), (t.First, t.Last)) >= 0.5));
+        var wrong = found.Count(f => !takes.Any(t => f.Number == t.Line && PlacesInCommon.Of((f.First, f.Last), (t.First, t.Last)) >= 0.5));
         var whole = matched.Count(m =>
             m.Best is { } b
             && takes.Any(t => t.Line == m.Line.Number && t.Whole && t.First <= m.Takes[b].Last && m.Takes[b].First <= t.Last)
@@ -42,11 +42,5 @@ internal static class ScriptBench
                     + $"a whole take proposed for {whole} of {Lines} lines; {took.TotalSeconds:0.00} s"
             )
         );
-    }
-
-    private static double Common((int First, int Last) one, (int First, int Last) other)
-    {
-        var both = Math.Min(one.Last, other.Last) - Math.Max(one.First, other.First) + 1;
-        return both <= 0 ? 0 : (double)both / (Math.Max(one.Last, other.Last) - Math.Min(one.First, other.First) + 1);
     }
 }

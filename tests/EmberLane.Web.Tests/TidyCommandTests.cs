@@ -55,6 +55,9 @@ public sealed class TidyCommandTests : IDisposable
         var found = (await FoundAsync(Crossing(), "--sound", sound)).GetProperty("pauses").EnumerateArray().Select(Middle).ToList();
         Assert.InRange(found.Count, byWords.Count - 2, byWords.Count + 4);
         Assert.True(byWords.Count(p => found.Exists(f => Math.Abs(f - p) < 0.4)) >= byWords.Count - 2);
+        // Options may stand before the words, and each sound has its own.
+        var before = await FoundAsync("--sound", sound, "--sound", sound.Replace(".1.", ".2.", StringComparison.Ordinal), Crossing());
+        Assert.InRange(before.GetProperty("pauses").GetArrayLength(), byWords.Count - 2, byWords.Count + 4);
         Assert.True((await FoundAsync(Crossing(), "--pause", "2")).GetProperty("pauses").GetArrayLength() < byWords.Count);
 
         static double Middle(JsonElement pause) => (pause.GetProperty("in").GetDouble() + pause.GetProperty("out").GetDouble()) / 2;

@@ -34,7 +34,6 @@ internal static class TidyCommand
         {
             Description = "The sound of the words, once for each file of the sitting; times count from the first one's first sample.",
             HelpName = "FILE",
-            AllowMultipleArgumentsPerToken = true,
             Arity = new ArgumentArity(0, MostFiles),
         };
         var script = new Option<string?>("--script") { Description = "A written script, a line each, as text or Word.", HelpName = "FILE" };
