@@ -64,7 +64,10 @@ internal static class Watchdog
                         }
                     );
                 }
-                tell(shell!);
+                if (shell is { } running)
+                {
+                    tell(running);
+                }
             }
             catch (Exception e) when (e is IOException or System.ComponentModel.Win32Exception or InvalidOperationException)
             {

@@ -24,12 +24,16 @@ public static class ClippedEdges
 
     /// <summary>
     /// By the energies of the sound's steps (<see cref="SilenceSegmenter.Energy"/>), whose first step is <paramref name="from"/> on the
-    /// words' clock.
+    /// words' clock; by the words alone where it does not reach them.
     /// </summary>
     public static bool Of(Talk talk, int first, int last, ReadOnlySpan<float> energy, MediaTime from)
     {
         int begins = Step.At(talk.Words[first].In - from).Value,
             ends = Step.At(talk.Words[last].Out - from).Value;
+        if (begins < 0 || ends > energy.Length)
+        {
+            return Of(talk, first, last);
+        }
         return (first > 0 && !Parts(energy, begins, -Neighbour, talk.Between(first - 1, first)))
             || (last + 1 < talk.Words.Count && !Parts(energy, ends, Neighbour, talk.Between(last, last + 1)));
     }

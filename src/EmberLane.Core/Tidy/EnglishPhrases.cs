@@ -69,9 +69,11 @@ internal static class EnglishPhrases
     private static bool IsIMean(Around around) =>
         !BeforeMean.Contains(around.Before) && (around.IsApart(1) || (!AfterMean.Contains(around.After(1)) && !around.EndsAt(1)));
 
-    private static bool IsLike(Around around) =>
-        around.Stands(0) ? !BeforeLike.Contains(around.Before) || around.IsApart(0)
-        : Numbers.Contains(around.After(0)) ? !BeforeLike.Contains(around.Before) && !around.EndsAt(0)
+    private static bool IsLike(Around around) => around.Stands(0) || IsLikeWithin(around);
+
+    // Where nothing sets it apart on both sides, what stands around it tells.
+    private static bool IsLikeWithin(Around around) =>
+        Numbers.Contains(around.After(0)) ? !BeforeLike.Contains(around.Before) && !around.EndsAt(0)
         : around.IsApart(0) ? Being.Contains(around.Before) || Links.Contains(around.Before)
         : Being.Contains(around.Before)
             && !AfterLike.Contains(around.After(0))

@@ -145,7 +145,14 @@ public static class Hesitations
         {
             var word = talk.Words[places[i]];
             var length = i - first + 1;
-            if (word.BreaksOff && i + 1 < places.Length && length <= LongestFalseStart && places[i + 1] - places[i] <= 1)
+            // A dash that stands alone sets apart what is meant: “it was — as I said — late”.
+            if (
+                word.BreaksOff
+                && word.Key.Length > 0
+                && i + 1 < places.Length
+                && length <= LongestFalseStart
+                && places[i + 1] - places[i] <= 1
+            )
             {
                 yield return new Hesitation(HesitationKind.FalseStart, places[first], places[i]);
             }

@@ -98,17 +98,7 @@ internal static class Restarts
     /// <summary>Whether anybody says between these two places that it comes again.</summary>
     public static bool Between(Talk talk, int before, int after)
     {
-        for (var i = before + 1; i < after; i++)
-        {
-            var key = talk.Words[i].Key;
-            if (
-                key == "again"
-                || Sayings.Any(s => s[0] == key && s.Length <= after - i && s.Select((w, k) => talk.Words[i + k].Key == w).All(t => t))
-            )
-            {
-                return true;
-            }
-        }
-        return false;
+        string[] keys = [.. Enumerable.Range(before + 1, Math.Max(0, after - before - 1)).Select(i => talk.Words[i].Key)];
+        return keys.Contains("again") || Enumerable.Range(0, keys.Length).Any(i => Sayings.Any(s => IsAt(keys, i, s)));
     }
 }

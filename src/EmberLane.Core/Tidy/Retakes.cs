@@ -1,5 +1,3 @@
-using EmberLane.Core.Import;
-
 namespace EmberLane.Core.Tidy;
 
 /// <summary>

@@ -81,6 +81,10 @@ public static class SpokenCues
         var forms = new Dictionary<string, SoundForm>();
         var likeness = new Dictionary<(string, string), double>();
         var found = new List<SaidCue>();
+        var phrases = talk
+            .Phrases.Select(p => p.Places.ToArray().Where(w => IsCompared(talk.Words[w].Key)).ToArray())
+            .Select(p => (Places: p, Said: p.Select(w => Plain(talk.Words[w].Key)).ToArray()))
+            .ToList();
         foreach (var cue in cues)
         {
             var wanted = Expanded(cue.Phrase);
@@ -88,10 +92,8 @@ public static class SpokenCues
             {
                 continue;
             }
-            foreach (var phrase in talk.Phrases)
+            foreach (var (places, said) in phrases)
             {
-                int[] places = [.. phrase.Places.ToArray().Where(p => IsCompared(talk.Words[p].Key))];
-                string[] said = [.. places.Select(p => Plain(talk.Words[p].Key))];
                 var last = wanted.Length < Few ? Math.Min(Leading, said.Length - 1) : said.Length - 1;
                 for (var i = 0; i <= last; i++)
                 {

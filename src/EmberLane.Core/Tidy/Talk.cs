@@ -96,7 +96,7 @@ public sealed class Talk
     /// <summary>What is said in one go, by the places of the first words.</summary>
     public IReadOnlyList<Phrase> Phrases { get; }
 
-    /// <summary>How long one voice is silent between two of its words.</summary>
+    /// <summary>From the end of one word to the start of another; negative where they overlap.</summary>
     public MediaTime Between(int before, int after) => Words[after].In - Words[before].Out;
 
     private IEnumerable<Phrase> PhrasesOf(int[] places)

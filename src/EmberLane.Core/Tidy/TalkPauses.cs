@@ -33,7 +33,7 @@ public static class TalkPauses
     /// <summary>
     /// The same by the sound too: <paramref name="quiet"/> are the stretches without speech in its steps of 10 ms
     /// (<see cref="PauseFinder"/>, of 0.1 s on), <paramref name="chances"/> how likely somebody speaks in each; its first step is
-    /// <paramref name="from"/> on the words' clock.
+    /// <paramref name="from"/> on the words' clock. Where the sound does not reach the words tell.
     /// </summary>
     public static IReadOnlyList<TalkPause> Of(
         Talk talk,
@@ -58,8 +58,8 @@ public static class TalkPauses
                         Edge(gap.In, sound.In, sound.In > gap.In, chances, from),
                         Edge(gap.Out, sound.Out, sound.Out < gap.Out, chances, from)
                     )
-                : Chance(gap, chances, from) is { } chance && chance <= Noise ? gap
-                : (TalkPause?)null;
+                : Chance(gap, chances, from) is { } chance && chance > Noise ? (TalkPause?)null
+                : gap;
             if (pause is { } wide)
             {
                 pause = new TalkPause(MediaTime.Max(wide.In, most.In), MediaTime.Min(wide.Out, most.Out));

@@ -1,5 +1,3 @@
-using EmberLane.Core.Finding;
-
 namespace EmberLane.Core.Tidy;
 
 /// <summary>

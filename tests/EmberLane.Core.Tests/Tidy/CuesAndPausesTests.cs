@@ -91,6 +91,8 @@ public sealed class CuesAndPausesTests
     {
         var chances = new float[500];
         Assert.Equal([new TalkPause(Ms(1_000), Ms(3_000))], TalkPauses.Of(Two, [], chances, default, Ms(400)));
+        // A sound that ends before it says nothing of it.
+        Assert.Equal([new TalkPause(Ms(1_000), Ms(3_000))], TalkPauses.Of(Two, [], chances.AsSpan(0, 50), default, Ms(400)));
         Array.Fill(chances, 0.9f, 120, 100);
         Assert.Empty(TalkPauses.Of(Two, [], chances, default, Ms(400)));
     }
@@ -112,7 +114,10 @@ public sealed class CuesAndPausesTests
         Assert.False(ClippedEdges.Of(talk, 1, 1, energy, default));
         Assert.False(ClippedEdges.Of(talk, 1, 1, [.. energy.Select(e => e / 100)], default));
         Assert.True(ClippedEdges.Of(talk, 1, 1, energy, Ms(200)));
-        Assert.False(ClippedEdges.Of(talk, 1, 1, [], default));
+        Assert.True(ClippedEdges.Of(talk, 1, 1, energy, Ms(600)));
+        // Where the sound does not reach, the words tell.
+        Assert.True(ClippedEdges.Of(talk, 1, 1, [], default));
+        Assert.False(ClippedEdges.Of(talk, 2, 2, energy.AsSpan(0, 60), default));
     }
 
     [Fact]

@@ -45,6 +45,7 @@ public sealed class HesitationsTests
     [InlineData("I fixed it. It was late.")]
     [InlineData("I think I was nine.")]
     [InlineData("The well-known captain came.")]
+    [InlineData("It was — as I said — late.")]
     public void Words_with_a_meaning_are_none(string line) => Assert.Empty(Found(English, "A: " + line));
 
     [Fact]
