@@ -37,16 +37,7 @@ public static class TextFiles
     /// <inheritdoc cref="Read(string, byte[], CancellationToken)"/>
     public static DeliveredText Read(string name, string text, CancellationToken cancel = default)
     {
-        if (
-            text.Count(c => char.IsControl(c) && c is not ('\n' or '\r' or '\t' or '\f')) is var controls
-            && controls > 4
-            && (long)controls * LettersPerControl > text.Length
-        )
-        {
-            throw new FormatException(
-                "This file holds no text that can be read. Save it as text (UTF-8), or bring the Word document itself."
-            );
-        }
+        MustBeText(text);
         var delivered = Path.GetExtension(name).ToLowerInvariant() switch
         {
             ".json" => Timed(WordsJson.Read(text)),
@@ -59,6 +50,21 @@ public static class TextFiles
             ),
         };
         return Checked(delivered);
+    }
+
+    /// <summary>Throws <see cref="FormatException"/> where what was decoded is no text that anybody wrote: a picture, a sound.</summary>
+    public static void MustBeText(string text)
+    {
+        if (
+            text.Count(c => char.IsControl(c) && c is not ('\n' or '\r' or '\t' or '\f')) is var controls
+            && controls > 4
+            && (long)controls * LettersPerControl > text.Length
+        )
+        {
+            throw new FormatException(
+                "This file holds no text that can be read. Save it as text (UTF-8), or bring the Word document itself."
+            );
+        }
     }
 
     /// <summary>Text in UTF-8 or, with its mark, UTF-16; what is neither is taken for Windows Latin, as old programs write it.</summary>

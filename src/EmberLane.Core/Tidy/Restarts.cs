@@ -36,7 +36,8 @@ internal static class Restarts
         }.Select(s => s.Split(' ')),
     ];
 
-    private static readonly FrozenSet<string> Last = "again sorry no wait pardon".Split(' ').ToFrozenSet();
+    private static readonly FrozenSet<string> Begins = Sayings.Select(s => s[0]).ToFrozenSet(),
+        Last = "again sorry no wait pardon".Split(' ').ToFrozenSet();
 
     /// <summary>
     /// What of some words, by their keys, is no saying that it comes again: stretches between those, without a “no” or an “again” at their
@@ -47,7 +48,7 @@ internal static class Restarts
         var from = 0;
         for (var i = 0; i <= keys.Count; i++)
         {
-            var saying = i < keys.Count ? Sayings.Where(s => IsAt(keys, i, s)).Select(s => s.Length).DefaultIfEmpty(0).Max() : 0;
+            var saying = i < keys.Count ? Saying(keys, i) : 0;
             if (saying == 0 && i < keys.Count)
             {
                 continue;
@@ -65,6 +66,10 @@ internal static class Restarts
             from = i + 1;
         }
     }
+
+    // How many words the longest saying has that stands at a place; 0 where none does.
+    private static int Saying(IReadOnlyList<string> keys, int at) =>
+        Begins.Contains(keys[at]) ? Sayings.Where(s => IsAt(keys, at, s)).Select(s => s.Length).DefaultIfEmpty(0).Max() : 0;
 
     private static bool IsAt(IReadOnlyList<string> keys, int at, string[] saying) =>
         saying.Length <= keys.Count - at && saying.Select((w, k) => keys[at + k] == w).All(t => t);
@@ -99,6 +104,6 @@ internal static class Restarts
     public static bool Between(Talk talk, int before, int after)
     {
         string[] keys = [.. Enumerable.Range(before + 1, Math.Max(0, after - before - 1)).Select(i => talk.Words[i].Key)];
-        return keys.Contains("again") || Enumerable.Range(0, keys.Length).Any(i => Sayings.Any(s => IsAt(keys, i, s)));
+        return keys.Contains("again") || Enumerable.Range(0, keys.Length).Any(i => Saying(keys, i) > 0);
     }
 }

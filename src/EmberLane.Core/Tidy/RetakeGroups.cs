@@ -3,7 +3,7 @@ namespace EmberLane.Core.Tidy;
 /// <summary>Pairs of attempts that share one are attempts at one thing.</summary>
 internal static class RetakeGroups
 {
-    /// <summary>Two stretches that have so much in common are one attempt.</summary>
+    /// <summary>Two stretches that begin with the same word, or have so much in common, are one attempt.</summary>
     private const double One = 0.5;
 
     /// <summary>The attempts at each thing, in order; of one that was found with different ends the longest.</summary>
@@ -33,7 +33,7 @@ internal static class RetakeGroups
 
         int Known(Span span)
         {
-            var at = spans.FindIndex(s => s.Common(span) >= One);
+            var at = spans.FindIndex(s => s.First == span.First || s.Common(span) >= One);
             if (at < 0)
             {
                 spans.Add(span);

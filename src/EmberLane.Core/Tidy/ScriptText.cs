@@ -1,4 +1,5 @@
 using System.Text.RegularExpressions;
+using EmberLane.Core.Import;
 using EmberLane.Core.Speech;
 
 namespace EmberLane.Core.Tidy;
@@ -25,6 +26,7 @@ public static partial class ScriptText
     /// <summary>The lines in order. Throws <see cref="FormatException"/> that names the line and the reason.</summary>
     public static IReadOnlyList<ScriptLine> Read(string text)
     {
+        TextFiles.MustBeText(text);
         var lines = new List<ScriptLine>();
         var at = 0;
         foreach (var raw in text.ReplaceLineEndings("\n").Split('\n'))

@@ -55,6 +55,22 @@ public sealed class RetakesTests
     }
 
     [Fact]
+    public void Attempts_that_two_others_are_like_with_other_ends_are_one_retake() =>
+        Assert.Equal(
+            [
+                [
+                    "i am not against the bridge i want to say this properly",
+                    "i am not against",
+                    "i am not against the bridge i am against being told that nothing was here",
+                ],
+            ],
+            Found(
+                "A: i am not against the bridge i want to say this properly / no again / i am not against / again / "
+                    + "i am not against the bridge i am against being told that nothing was here"
+            )
+        );
+
+    [Fact]
     public void A_whole_answer_given_again_much_later_is_one_retake_of_all_its_sentences()
     {
         string[] answer =

@@ -76,6 +76,7 @@ public sealed class ScriptTests
     {
         string Refused(string text) => Assert.Throws<FormatException>(() => ScriptText.Read(text)).Message;
         Assert.Equal("The script has no line with words.", Refused("\n  \n(music)\n***"));
+        Assert.StartsWith("This file holds no text", Refused("ftypqt" + string.Concat(Enumerable.Repeat("\u0001x", 40))));
         Assert.StartsWith("Line 2 has 6000 characters", Refused("One.\n" + new string('x', 6_000)));
         Assert.StartsWith("The script has more than 5000 lines", Refused(string.Join('\n', Enumerable.Repeat("a line", 5_001))));
     }
