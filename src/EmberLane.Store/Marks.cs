@@ -26,10 +26,10 @@ internal static class Marks
     public static long Next(SqliteConnection c) =>
         c.Query("SELECT seq + 1 FROM sqlite_sequence WHERE name = 'mark'", r => r.GetInt64(0)).SingleOrDefault(1);
 
-    /// <summary>Whether words of a text are set aside.</summary>
+    /// <summary>Whether anything of a text is set aside, in whatever layer.</summary>
     public static bool SetsAside(SqliteConnection c, long transcript) =>
         MarkKind
-            .With(MarkUse.SetsAside)
+            .All.Where(k => k.Layer is not null)
             .Any(k =>
                 c.Query(
                     "SELECT 1 FROM mark WHERE transcript_id = $t AND kind = $k LIMIT 1",

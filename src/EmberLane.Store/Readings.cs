@@ -94,7 +94,7 @@ public sealed class Readings(Database database, Transcripts transcripts)
             return null;
         }
         var current = currentId is { } id ? Text(id) : null;
-        IReadOnlyList<SittingRange> aside = current is null ? [] : CarriedMarks.Stretches(current);
+        IReadOnlyList<SittingRange> aside = current is null ? [] : AsideStretches.Of(current);
         var written = new List<string>();
         if (SaveAside(c, sittingId, aside))
         {

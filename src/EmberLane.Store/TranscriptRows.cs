@@ -52,6 +52,7 @@ internal static class TranscriptRows
                 .ToImmutableSortedDictionary(),
             Marks = Marks.OfText(c, id),
             NextMark = Marks.Next(c),
+            Off = [.. c.Query("SELECT layer FROM layer_off WHERE transcript_id = $t", r => r.GetString(0), ("$t", id))],
             Joined = [.. c.Query("SELECT number FROM joined WHERE transcript_id = $t", r => Columns.Word(r, 0), ("$t", id))],
             Hidden = [.. c.Query("SELECT number FROM hidden WHERE transcript_id = $t", r => Columns.Word(r, 0), ("$t", id))],
         };
@@ -125,19 +126,22 @@ internal static class TranscriptRows
         Marks.Save(c, id, before.Marks, after.Marks);
         SaveSet(c, "joined", id, before.Joined, after.Joined);
         SaveSet(c, "hidden", id, before.Hidden, after.Hidden);
+        SaveSet(c, "layer_off", id, before.Off, after.Off, "layer");
     }
 
-    private static void SaveSet(
+    // Table and column names are this file's own words, never a person's.
+    private static void SaveSet<T>(
         SqliteConnection c,
         string table,
         long id,
-        ImmutableSortedSet<WordNumber> before,
-        ImmutableSortedSet<WordNumber> after
+        ImmutableSortedSet<T> before,
+        ImmutableSortedSet<T> after,
+        string column = "number"
     )
     {
         foreach (var gone in before.Except(after))
         {
-            c.Execute($"DELETE FROM {table} WHERE transcript_id = $t AND number = $n", ("$t", id), ("$n", gone));
+            c.Execute($"DELETE FROM {table} WHERE transcript_id = $t AND {column} = $n", ("$t", id), ("$n", gone));
         }
         foreach (var number in after.Except(before))
         {
@@ -145,7 +149,6 @@ internal static class TranscriptRows
         }
     }
 
-    // Table and column names are this file's own words, never a person's.
     private static void SaveLayer<TKey>(
         SqliteConnection c,
         string table,

@@ -37,7 +37,7 @@ public static class Conform
             sounds = [];
         var group = 0;
         foreach (
-            var (card, frames, comment) in cards.SelectMany(c => c.Pieces.Select(p => (c.Card, CardFrames.Of(p, count.Rate), c.Comment)))
+            var (card, frames, comment) in cards.SelectMany(c => CardFrames.Of(c.Pieces, count.Rate).Select(f => (c.Card, f, c.Comment)))
         )
         {
             var sitting = sittings[card.SittingId];
@@ -67,8 +67,9 @@ public static class Conform
             ? []
             :
             [
-                .. pieces
-                    .SelectMany(p => Cover(CardFrames.Of(p, count.Rate), Preferred(sitting.Angles, wanted), count))
+                .. CardFrames
+                    .Of(pieces, count.Rate)
+                    .SelectMany(f => Cover(f, Preferred(sitting.Angles, wanted), count))
                     .Where(r => r.Source?.Id != wanted)
                     .Select(r => r.Source?.FileName ?? "black")
                     .Distinct(),

@@ -29,19 +29,33 @@ public static class CarriedMarks
         {
             marks.Add(Copy(mark, to, place, place, marks.Count));
         }
+        CarryByTime(from, to, marks);
         return marks.Count == 0 ? null : new Together([.. marks.Select(m => new PutMark(m))]);
     }
 
-    /// <summary>Runs of words that are aside, each from its first word's start to its last one's end. Linear in the words.</summary>
-    public static IReadOnlyList<SittingRange> Stretches(Transcript text) =>
-        [.. Runs(TextPlace.First, text.Last, p => text.IsAside(text.At(p))).Select(r => text.RangeOf(r.First, r.Last))];
+    /// <summary>Runs of words of a kind, each from its first word's start to its last one's end. Linear in the words.</summary>
+    internal static IEnumerable<SittingRange> Runs(Transcript text, Func<TextPlace, bool> isIn) =>
+        Runs(TextPlace.First, text.Last, isIn).Select(r => text.RangeOf(r.First, r.Last));
+
+    // What lies over time as it is: the words only say where that is.
+    private static void CarryByTime(Transcript from, Transcript to, List<Mark> marks)
+    {
+        var there = to.Layers.Marks.Values.Select(m => (m.Kind, m.Range)).ToHashSet();
+        foreach (var mark in from.Layers.Marks.Values.Where(m => m.Kind.Use is MarkUse.SetsTimeAside or MarkUse.Spares or MarkUse.Parts))
+        {
+            if (there.Add((mark.Kind, mark.Range)) && MarkPlace.Of(mark, to, isOwn: false) is var (first, last))
+            {
+                marks.Add(mark with { Id = to.Layers.NextMark + marks.Count, First = to.At(first).Number, Last = to.At(last).Number });
+            }
+        }
+    }
 
     // What is set aside by a kind and was not brought from the other text, on the words whose middles lie there and that are not aside by
     // that kind already.
     private static void Carry(MarkKind kind, Transcript from, Transcript to, List<Mark> marks)
     {
         var isAside = Covered(kind, to);
-        var own = Runs(TextPlace.First, to.Last, p => isAside[p.Value]).Select(r => to.RangeOf(r.First, r.Last)).ToList();
+        var own = Runs(to, p => isAside[p.Value]).ToList();
         var (inFrom, inTo) = (new MiddleSearch(from), new MiddleSearch(to));
         var brought = new bool[from.Words.Count];
         foreach (var place in own.SelectMany(inFrom.In))

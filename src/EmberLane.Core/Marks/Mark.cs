@@ -28,4 +28,8 @@ public sealed record Mark(
     /// <summary>Whether it stands before its word and does not lie over it.</summary>
     [JsonIgnore]
     public bool StandsBefore => Kind.Use == MarkUse.Flags;
+
+    /// <summary>Whether it lies over a stretch of time and not over its words, which only say between which it is.</summary>
+    [JsonIgnore]
+    public bool IsOfTime => Kind.Use == MarkUse.SetsTimeAside || Kind == MarkKind.LeftPause;
 }

@@ -10,17 +10,20 @@ internal sealed class MarkIndex
 {
     private readonly IReadOnlyList<RecordWord> words;
     private readonly ImmutableSortedDictionary<long, Mark> marks;
+    private readonly ImmutableSortedSet<string> off;
     private readonly MarkKind?[] aside;
     private readonly bool[] settled;
-    private readonly ILookup<TextPlace, Mark> before;
+    private readonly ILookup<TextPlace, Mark> before,
+        times;
 
     public MarkIndex(Transcript text)
     {
-        (words, marks) = (text.Words, text.Layers.Marks);
+        (words, marks, off) = (text.Words, text.Layers.Marks, text.Layers.Off);
         aside = new MarkKind?[words.Count];
         settled = new bool[words.Count];
-        var flags = new List<(TextPlace Place, Mark Mark)>();
-        foreach (var mark in marks.Values)
+        List<(TextPlace Place, Mark Mark)> flags = [],
+            cuts = [];
+        foreach (var mark in marks.Values.Where(m => m.Kind.Layer is null || !off.Contains(m.Kind.Layer.Key)))
         {
             if (MarkPlace.Of(mark, text) is not { } place)
             {
@@ -34,6 +37,9 @@ internal sealed class MarkIndex
                         aside[at.Value] ??= mark.Kind;
                     }
                     break;
+                case MarkUse.SetsTimeAside:
+                    cuts.Add((place.Last, mark));
+                    break;
                 case MarkUse.Settles:
                     Array.Fill(settled, true, place.First.Value, TextPlace.Count(place.First, place.Last));
                     break;
@@ -45,10 +51,11 @@ internal sealed class MarkIndex
             }
         }
         before = flags.ToLookup(f => f.Place, f => f.Mark);
+        times = cuts.ToLookup(c => c.Place, c => c.Mark);
     }
 
-    public bool Is(IReadOnlyList<RecordWord> ofWords, ImmutableSortedDictionary<long, Mark> withMarks) =>
-        ReferenceEquals(words, ofWords) && ReferenceEquals(marks, withMarks);
+    public bool Is(Transcript text) =>
+        ReferenceEquals(words, text.Words) && ReferenceEquals(marks, text.Layers.Marks) && ReferenceEquals(off, text.Layers.Off);
 
     /// <summary>By what kind of mark the word at a place is set aside, the oldest first; null when it is in use.</summary>
     public MarkKind? AsideAt(TextPlace place) => aside[place.Value];
@@ -57,4 +64,10 @@ internal sealed class MarkIndex
 
     /// <summary>The flags before the word at a place, the oldest first.</summary>
     public IEnumerable<Mark> FlagsAt(TextPlace place) => before[place];
+
+    /// <summary>What sets time aside before the word at a place, or behind the last word, the oldest first.</summary>
+    public IEnumerable<Mark> CutsAt(TextPlace place) => times[place];
+
+    /// <summary>All that sets time aside.</summary>
+    public IEnumerable<Mark> Cuts => times.SelectMany(t => t);
 }

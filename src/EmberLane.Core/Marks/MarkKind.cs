@@ -9,6 +9,11 @@ public enum MarkUse
     /// <summary>Its words are out of use and come back when it is taken away.</summary>
     SetsAside,
 
+    /// <summary>
+    /// Its time is out of use, and no word with it: it lies between its first and its last word, or around what nobody has written down.
+    /// </summary>
+    SetsTimeAside,
+
     /// <summary>It stands before a word, to be found again.</summary>
     Flags,
 
@@ -19,6 +24,12 @@ public enum MarkUse
     /// Its stretch is worth keeping: a bite. Bites are changed and taken back on their own page, all others with the text.
     /// </summary>
     Keeps,
+
+    /// <summary>What was found there is no such thing, or shall stay: it is not proposed again.</summary>
+    Spares,
+
+    /// <summary>Its stretch is a part of the sitting, whose name is the mark's note.</summary>
+    Parts,
 }
 
 /// <summary>
@@ -29,7 +40,34 @@ public enum MarkUse
 public sealed class MarkKind
 {
     /// <summary>Set aside by a person.</summary>
-    public static readonly MarkKind SetAsideByHand = new("aside.hand", MarkUse.SetsAside, "set aside");
+    public static readonly MarkKind SetAsideByHand = new("aside.hand", MarkUse.SetsAside, "set aside", MarkLayer.ByHand);
+
+    /// <summary>Said off the record, or asked to be left out.</summary>
+    public static readonly MarkKind OffTheRecord = new("aside.off-record", MarkUse.SetsAside, "off the record", MarkLayer.OffTheRecord);
+
+    /// <summary>Another try at what is said elsewhere.</summary>
+    public static readonly MarkKind OtherTry = new("aside.retake", MarkUse.SetsAside, "another try", MarkLayer.Retakes);
+
+    /// <summary>Said while looking for words.</summary>
+    public static readonly MarkKind Hesitation = new("aside.hesitation", MarkUse.SetsAside, "a hesitation", MarkLayer.Hesitations);
+
+    /// <summary>A pause, or what is too long of it.</summary>
+    public static readonly MarkKind Pause = new("aside.pause", MarkUse.SetsTimeAside, "a pause", MarkLayer.Pauses);
+
+    /// <summary>A pause that stays as long as it is.</summary>
+    public static readonly MarkKind LeftPause = new("left.pause", MarkUse.Spares, "a pause that stays");
+
+    /// <summary>Words that are no hesitation.</summary>
+    public static readonly MarkKind LeftHesitation = new("left.hesitation", MarkUse.Spares, "no hesitation");
+
+    /// <summary>Words that are no other try at anything.</summary>
+    public static readonly MarkKind LeftTry = new("left.retake", MarkUse.Spares, "no retake");
+
+    /// <summary>A spoken cue that was followed, or is none.</summary>
+    public static readonly MarkKind LeftCue = new("left.cue", MarkUse.Spares, "a cue that is settled");
+
+    /// <summary>A part of the sitting.</summary>
+    public static readonly MarkKind Part = new("part", MarkUse.Parts, "a part");
 
     /// <summary>A flag: look again.</summary>
     public static readonly MarkKind LookAgain = new("flag.look-again", MarkUse.Flags, "look again");
@@ -49,10 +87,28 @@ public sealed class MarkKind
     /// <summary>Kept as a bite.</summary>
     public static readonly MarkKind Bite = new("bite", MarkUse.Keeps, "kept");
 
-    private MarkKind(string key, MarkUse use, string says) => (Key, Use, Says) = (key, use, says);
+    private MarkKind(string key, MarkUse use, string says, MarkLayer? layer = null) => (Key, Use, Says, Layer) = (key, use, says, layer);
 
     /// <summary>All kinds, in the order in which a person chooses among them.</summary>
-    public static IReadOnlyList<MarkKind> All { get; } = [SetAsideByHand, LookAgain, UseThis, LeaveOut, AskAbout, Settled, Bite];
+    public static IReadOnlyList<MarkKind> All { get; } =
+    [
+        SetAsideByHand,
+        OffTheRecord,
+        OtherTry,
+        Hesitation,
+        Pause,
+        LookAgain,
+        UseThis,
+        LeaveOut,
+        AskAbout,
+        Settled,
+        Bite,
+        LeftPause,
+        LeftHesitation,
+        LeftTry,
+        LeftCue,
+        Part,
+    ];
 
     /// <summary>How it is kept and sent.</summary>
     public string Key { get; }
@@ -63,10 +119,14 @@ public sealed class MarkKind
     /// <summary>As a person reads it.</summary>
     public string Says { get; }
 
+    /// <summary>In which layer it sets aside; null for what sets nothing aside.</summary>
+    public MarkLayer? Layer { get; }
+
     /// <summary>
-    /// Whether it comes along to another text of the sitting: over words by their middles, or before the word that is said at its moment.
+    /// Whether it comes along to another text of the sitting: over words by their middles, before the word that is said at its moment, or
+    /// by its time as it is.
     /// </summary>
-    public bool IsCarried => Use is MarkUse.SetsAside or MarkUse.Flags;
+    public bool IsCarried => Use is not (MarkUse.Settles or MarkUse.Keeps);
 
     /// <summary>The kinds that do this.</summary>
     public static IEnumerable<MarkKind> With(MarkUse use) => All.Where(k => k.Use == use);

@@ -13,14 +13,14 @@ public static class MarkPlace
     {
         if (own.PlaceOf(mark.First) is not { } first || own.PlaceOf(mark.Last) is not { } last || last < first)
         {
-            return mark.StandsBefore
-                ? At(own, mark.Range.In) is { } place
-                    ? (place, place)
-                    : null
-                : In(own, mark.Range);
+            return mark.IsOfTime ? Around(own, mark.Range)
+                : !mark.StandsBefore ? In(own, mark.Range)
+                : At(own, mark.Range.In) is { } place ? (place, place)
+                : null;
         }
         while (
             !mark.StandsBefore
+            && !mark.IsOfTime
             && last < own.Last
             && own.At(last + 1) is var next
             && next.Number.Value >= own.Record.Count
@@ -34,7 +34,30 @@ public static class MarkPlace
 
     /// <summary>In another text of the sitting, by its time.</summary>
     public static (TextPlace First, TextPlace Last)? Of(Mark mark, Transcript text, bool isOwn) =>
-        isOwn ? Of(mark, text) : In(text, mark.Range);
+        isOwn ? Of(mark, text)
+        : mark.IsOfTime ? Around(text, mark.Range)
+        : In(text, mark.Range);
+
+    /// <summary>
+    /// The places of the words before and behind a stretch of time: the last that has begun, and the one after it; one word twice where
+    /// there is none before or behind it. Null in a text without words.
+    /// </summary>
+    public static (TextPlace First, TextPlace Last)? Around(Transcript text, SittingRange stretch)
+    {
+        if (text.Words.Count == 0)
+        {
+            return null;
+        }
+        var middle = stretch.In + new MediaTime(stretch.Length.Units / 2);
+        var (low, high) = (0, text.Words.Count);
+        while (low < high)
+        {
+            var half = (low + high) / 2;
+            (low, high) = text.Words[half].Range.In <= middle ? (half + 1, high) : (low, half);
+        }
+        var behind = new TextPlace(low);
+        return (behind == TextPlace.First ? behind : behind - 1, behind > text.Last ? text.Last : behind);
+    }
 
     /// <summary>
     /// The places of the first and last word whose middles lie in the stretch; null when there are none. Words are in order of their

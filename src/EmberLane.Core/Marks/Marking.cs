@@ -23,6 +23,28 @@ public static class Marking
             by.When
         );
 
+    /// <summary>
+    /// A mark over a stretch of time, between the words around it. Throws <see cref="EditRefusedException"/> in a text without words.
+    /// </summary>
+    public static Mark OverTime(Transcript text, MarkKind kind, SittingRange stretch, Signed by, string note = "", int later = 0) =>
+        MarkPlace.Around(text, stretch) is var (first, last)
+            ? new Mark(text.Layers.NextMark + later, kind, text.At(first).Number, text.At(last).Number, stretch, by.Owner, note, by.When)
+            : throw new EditRefusedException("There are no words here to lay this between.");
+
+    /// <summary>Lays marks as one change; null where there are none.</summary>
+    public static TranscriptEdit? All(IReadOnlyList<Mark> marks) =>
+        marks.Count == 0 ? null
+        : marks is [var one] ? new PutMark(one)
+        : new Together([.. marks.Select(m => new PutMark(m))]);
+
+    /// <summary>
+    /// Takes one mark away that sets something aside, spares it or is a part. Throws <see cref="EditRefusedException"/> when it is gone.
+    /// </summary>
+    public static TranscriptEdit TakeAway(Transcript text, long id) =>
+        text.Layers.Marks.TryGetValue(id, out var mark) && (mark.Kind.Layer is not null || mark.Kind.Use is MarkUse.Spares or MarkUse.Parts)
+            ? new TakeMark(mark)
+            : throw new EditRefusedException("That is no longer there. Load the page again.");
+
     /// <summary>Sets the words aside by hand, or brings them back when all of them are aside.</summary>
     public static TranscriptEdit TurnAside(Transcript text, TextPlace first, TextPlace last, Signed by) =>
         text.Between(first, last).All(text.IsAside)
@@ -37,10 +59,18 @@ public static class Marking
     {
         var edits = new List<TranscriptEdit>();
         var put = 0;
-        foreach (var mark in text.Layers.Marks.Values.Where(m => m.Kind.Use == MarkUse.SetsAside))
+        foreach (var mark in text.Layers.Marks.Values.Where(m => m.Kind.Layer is not null))
         {
             if (MarkPlace.Of(mark, text) is not { } held || held.Last < first || held.First > last)
             {
+                continue;
+            }
+            if (mark.IsOfTime)
+            {
+                if (held.First >= first && held.Last <= last)
+                {
+                    edits.Add(new TakeMark(mark));
+                }
                 continue;
             }
             edits.Add(new TakeMark(mark));

@@ -15,7 +15,7 @@ public sealed class StoryCut(Story story, IReadOnlyDictionary<long, IReadOnlyLis
     public IReadOnlyList<SittingRange> Of(Card card) => Pieces(card.Range, aside.GetValueOrDefault(card.SittingId, Nothing));
 
     /// <summary>The whole frames that a card takes in the record, each part rounded outwards.</summary>
-    public long Frames(Card card, FrameRate rate) => Of(card).Sum(p => CardFrames.Of(p, rate).Count);
+    public long Frames(Card card, FrameRate rate) => CardFrames.Of(Of(card), rate).Sum(f => f.Count);
 
     /// <summary>How long it runs, each card in whole frames of this rate.</summary>
     public MediaTime RunningTime(FrameRate rate) => rate.TimeOf(Cards.Sum(c => Frames(c, rate)));

@@ -40,7 +40,9 @@ public static class EditWords
             ),
             WithdrawWord withdraw => ($"“{Word(transcript, withdraw.Number)}” taken away again", null),
             NameVoice name => (name.Name is null or "" ? "a voice lost its name" : $"a voice is {name.Name}", null),
+            SwitchLayer change => ($"the layer “{MarkLayer.Find(change.Layer)?.Name}” is {(change.Off ? "off" : "on")}", null),
             Together { Edits: [var one] } => Of(one, transcript),
+            Together many when OfOneKind(many) is { } counted => (counted, Of(many.Edits[0], transcript).Word),
             Together together when together.Edits.All(IsOfAside) && together.Edits[0] is TakeMark { Mark: var was } => (
                 BroughtBack(together.Edits, transcript),
                 was.First
@@ -53,11 +55,30 @@ public static class EditWords
             _ => ("a change", null),
         };
 
+    // Many marks of one kind at once are told by their number.
+    private static string? OfOneKind(Together together) =>
+        together.Edits.Count > Named
+        && (Kind(together.Edits[0]), together.Edits[0] is PutMark) is ({ Layer: { } layer } kind, var put)
+        && together.Edits.All(e => Kind(e) == kind && e is PutMark == put)
+            ? FormattableString.Invariant($"{layer.Name}: {together.Edits.Count} places {(put ? "set aside" : "brought back")}")
+            : null;
+
+    private static MarkKind? Kind(TranscriptEdit edit) =>
+        edit switch
+        {
+            PutMark put => put.Mark.Kind,
+            TakeMark take => take.Mark.Kind,
+            _ => null,
+        };
+
     private static string Laid(Mark mark, Transcript transcript) =>
         mark.Kind.Use switch
         {
             MarkUse.Flags =>
                 $"a flag “{mark.Kind.Says}” before “{Word(transcript, mark.First)}”{(mark.Note.Length > 0 ? ": " + mark.Note : "")}",
+            MarkUse.SetsTimeAside => $"{mark.Range.Length} before “{Word(transcript, mark.Last)}” set aside: {mark.Kind.Says}",
+            MarkUse.Parts => $"part “{mark.Note}” from “{Word(transcript, mark.First)}” to “{Word(transcript, mark.Last)}”",
+            _ when mark.IsOfTime => $"the pause before “{Word(transcript, mark.Last)}” stays",
             _ => $"“{Words(transcript, mark)}” {mark.Kind.Says}",
         };
 
@@ -66,6 +87,9 @@ public static class EditWords
         {
             MarkUse.Flags => $"no flag before “{Word(transcript, mark.First)}”",
             MarkUse.Settles => $"“{Words(transcript, mark)}” is doubtful again",
+            MarkUse.SetsTimeAside => $"{mark.Range.Length} before “{Word(transcript, mark.Last)}” brought back",
+            MarkUse.Parts => $"“{mark.Note}” is no part any more",
+            MarkUse.Spares => $"“{Words(transcript, mark)}” may be proposed again",
             _ => $"“{Words(transcript, mark)}” brought back",
         };
 

@@ -41,12 +41,16 @@ public sealed record Layers(ImmutableSortedDictionary<WordNumber, string> Retype
     /// <summary>The marks that lie over the text, by id: what is set aside, flags, what was found right. Bites are kept apart.</summary>
     public ImmutableSortedDictionary<long, Mark> Marks { get; init; } = ImmutableSortedDictionary<long, Mark>.Empty;
 
+    /// <summary>The layers that are switched off, by key: what they set aside is in use.</summary>
+    public ImmutableSortedSet<string> Off { get; init; } = [];
+
     /// <summary>An id that no mark has had. Not part of what was decided.</summary>
     public long NextMark { get; init; } = 1;
 
     /// <summary>Whether both decide the same.</summary>
     public bool SameAs(Layers other) =>
         Marks.SequenceEqual(other.Marks)
+        && Off.SetEquals(other.Off)
         && Added.SequenceEqual(other.Added)
         && Joined.SetEquals(other.Joined)
         && Hidden.SetEquals(other.Hidden)
@@ -97,7 +101,7 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
     private ReadingOrder Order =>
         order is { } known && known.Is(Record, Layers.Added) ? known : order = ReadingOrder.Of(Record, Layers.Added);
 
-    private MarkIndex Marked => marked is { } known && known.Is(Words, Layers.Marks) ? known : marked = new MarkIndex(this);
+    private MarkIndex Marked => marked is { } known && known.Is(this) ? known : marked = new MarkIndex(this);
 
     /// <summary>The place of the word with this number among <see cref="Words"/>; null when there is none.</summary>
     public TextPlace? PlaceOf(WordNumber number) => Order.PlaceOf(number);
@@ -133,6 +137,13 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
     /// <summary>The flags that stand before a word, the oldest first.</summary>
     public IEnumerable<Mark> FlagsBefore(RecordWord word) =>
         Layers.Marks.IsEmpty || PlaceOf(word.Number) is not { } place ? [] : Marked.FlagsAt(place);
+
+    /// <summary>The marks that set time aside before a word and behind the one before it, the oldest first.</summary>
+    public IEnumerable<Mark> CutsBefore(RecordWord word) =>
+        Layers.Marks.IsEmpty || PlaceOf(word.Number) is not { } place ? [] : Marked.CutsAt(place);
+
+    /// <summary>All marks that set time aside, whose layers are on.</summary>
+    public IEnumerable<Mark> Cuts => Layers.Marks.IsEmpty ? [] : Marked.Cuts;
 
     /// <summary>Recognised without confidence, in use, and not yet retyped or found right by a person.</summary>
     public bool IsDoubtful(RecordWord word) =>

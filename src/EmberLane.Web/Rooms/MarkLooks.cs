@@ -15,6 +15,10 @@ public static class MarkLooks
     private static readonly Dictionary<MarkKind, MarkLook> Looks = new()
     {
         [MarkKind.SetAsideByHand] = new MarkLook("", "aside"),
+        [MarkKind.OffTheRecord] = new MarkLook("", "off the record"),
+        [MarkKind.OtherTry] = new MarkLook("", "of another try"),
+        [MarkKind.Hesitation] = new MarkLook("", "of hesitation"),
+        [MarkKind.Pause] = new MarkLook("", ""),
         [MarkKind.LookAgain] = new MarkLook(Pennant, ""),
         [MarkKind.UseThis] = new MarkLook(Pennant, ""),
         [MarkKind.LeaveOut] = new MarkLook(Pennant, ""),
@@ -22,6 +26,11 @@ public static class MarkLooks
         // Shown by what they do to the words, or in the margin.
         [MarkKind.Settled] = new MarkLook("", ""),
         [MarkKind.Bite] = new MarkLook("", ""),
+        [MarkKind.LeftPause] = new MarkLook("", ""),
+        [MarkKind.LeftHesitation] = new MarkLook("", ""),
+        [MarkKind.LeftTry] = new MarkLook("", ""),
+        [MarkKind.LeftCue] = new MarkLook("", ""),
+        [MarkKind.Part] = new MarkLook("", ""),
     };
 
     public static MarkLook Of(MarkKind kind) => Looks[kind];

@@ -1,4 +1,5 @@
 using System.Globalization;
+using EmberLane.Core.Marks;
 using EmberLane.Core.Transcripts;
 using Microsoft.AspNetCore.Html;
 
@@ -23,6 +24,17 @@ internal static class SpeechHtml
                     html.AppendHtml($"<span class=\"pause {PauseLengths.Of(pause.Length)}\">")
                         .Append(pause.Length.ToPauseText())
                         .AppendHtml("</span>");
+                    break;
+                case SpeechPiece.Cut cut:
+                    html.AppendHtml($"<button type=\"button\" class=\"cut\" data-action=\"cut-back\" data-mark=\"")
+                        .Append(cut.Mark.ToString(CultureInfo.InvariantCulture))
+                        .AppendHtml("\" title=\"Bring the pause back\">")
+                        .Append(cut.Whole.ToPauseText() + (cut.Left > MediaTime.Zero ? " → " + cut.Left.ToPauseText() : " aside"))
+                        .AppendHtml("</button>");
+                    break;
+                // A few words that say nothing are struck through where they stand: a fold would take more room than they do.
+                case SpeechPiece.Aside aside when aside.Kind == MarkKind.Hesitation:
+                    html.AppendHtml("<span class=\"aside slight\">").Append(aside.Text).AppendHtml("</span>");
                     break;
                 case SpeechPiece.Flagged { Word: var word, Flag: var flag }:
                     html.AppendFormat(

@@ -21,6 +21,9 @@ public abstract record SpeechPiece
     /// <summary>Nobody says anything for so long.</summary>
     public sealed record Pause(MediaTime Length) : SpeechPiece;
 
+    /// <summary>A pause of which something is set aside by a mark: how long it is, and what is left of it.</summary>
+    public sealed record Cut(long Mark, MediaTime Whole, MediaTime Left) : SpeechPiece;
+
     /// <summary>A flag before the word with this number.</summary>
     public sealed record Flagged(WordNumber Word, Mark Flag) : SpeechPiece;
 }
@@ -96,8 +99,22 @@ public static class WordTimes
         void Marks(TextPlace place, RecordWord word)
         {
             var within = asideFrom is var (from, _) && place > from;
+            var cuts = within ? [] : transcript.CutsBefore(word).ToList();
+            foreach (var cut in cuts)
+            {
+                Close(place - 1);
+                var whole = place > TextPlace.First ? word.Range.In - transcript.At(place - 1).Range.Out : cut.Range.Length;
+                pieces.Add(
+                    new SpeechPiece.Cut(
+                        cut.Id,
+                        MediaTime.Max(whole, cut.Range.Length),
+                        MediaTime.Max(MediaTime.Zero, whole - cut.Range.Length)
+                    )
+                );
+            }
             if (
                 !within
+                && cuts.Count == 0
                 && place > TextPlace.First
                 && word.Range.In - transcript.At(place - 1).Range.Out is var pause
                 && PauseLengths.IsShown(pause)

@@ -120,6 +120,26 @@ public sealed partial class IndexModel
             marks: true
         );
 
+    /// <summary>Sets the selected words aside as said off the record.</summary>
+    public IActionResult OnPostOffRecord(long sitting, WordNumber first, WordNumber last) =>
+        Change(
+            sitting,
+            transcript =>
+                transcript.PlacesOf(first, last) is var (from, to)
+                    ? new PutMark(Marking.Over(transcript, MarkKind.OffTheRecord, from, to, Signed))
+                    : null,
+            (first, last),
+            marks: true
+        );
+
+    /// <summary>Brings back what one mark sets aside. The page is shown anew.</summary>
+    public IActionResult OnPostBack(long sitting, long mark) =>
+        Change(sitting, transcript => Marking.TakeAway(transcript, mark), marks: true);
+
+    /// <summary>Switches a layer of what is set aside off or on. The page is shown anew.</summary>
+    public IActionResult OnPostLayer(long sitting, string? layer, bool off) =>
+        Change(sitting, _ => new SwitchLayer(layer ?? "", off), marks: true);
+
     /// <summary>
     /// Puts a flag of a kind before a word, in place of the flag <paramref name="mark"/> when that is given; or takes that one away.
     /// </summary>

@@ -31,6 +31,8 @@ public sealed partial class IndexModel(
 {
     private readonly Footage footage = footage;
 
+    private IReadOnlyList<SittingRange>? aside;
+
     public override string Room => "Read";
 
     /// <inheritdoc/>
@@ -54,8 +56,27 @@ public sealed partial class IndexModel(
     /// <summary>From this length on a pause is drawn in the strip: none of its lines is nearer to the next than can be seen.</summary>
     public MediaTime LongPause { get; } = MediaTime.FromMilliseconds(1000);
 
-    /// <summary>Where passages are set aside, each from its first word's start to its last one's end.</summary>
-    public IEnumerable<(SittingTime In, SittingTime Out)> AsideStretches => CarriedMarks.Stretches(Transcript!).Select(s => (s.In, s.Out));
+    /// <summary>Where something is set aside, in order and apart.</summary>
+    public IReadOnlyList<SittingRange> Aside => aside ??= AsideStretches.Of(Transcript!);
+
+    /// <summary>Where what can be set aside is found.</summary>
+    public string TidyAddress => FormattableString.Invariant($"/productions/{Production.Id}/read/{Sitting!.Id}/tidy");
+
+    /// <summary>The same for the player, which passes them over: seconds from and to, a comma between.</summary>
+    public string AsideSeconds => string.Join(' ', Aside.Select(a => $"{a.In.FromZero.ToSecondsText()},{a.Out.FromZero.ToSecondsText()}"));
+
+    /// <summary>How long the sitting is by its sound, or by its words where there is none, and what is left of it.</summary>
+    public (MediaTime Whole, MediaTime Left) Lengths
+    {
+        get
+        {
+            var whole =
+                Length > MediaTime.Zero ? Length
+                : Transcript!.Words.Count == 0 ? MediaTime.Zero
+                : Transcript.RangeOf(TextPlace.First, Transcript.Last).Length;
+            return (whole, MediaTime.Max(MediaTime.Zero, whole - Aside.Aggregate(MediaTime.Zero, (sum, a) => sum + a.Length)));
+        }
+    }
 
     /// <summary>Whether the marks of the bites come beside a single turn, not in the page.</summary>
     public bool IsBesideTurn { get; private set; }
@@ -178,6 +199,9 @@ public sealed partial class IndexModel(
         return Partial("_Strip", this);
     }
 
+    /// <summary>What is set aside, by layers, after a change.</summary>
+    public IActionResult OnGetLayers(long sitting) => Load(sitting) && Transcript is not null ? Partial("_Layers", this) : NotFound();
+
     /// <summary>The page of turns as it is now.</summary>
     public IActionResult OnGetPage(long sitting)
     {
@@ -247,6 +271,7 @@ public sealed partial class IndexModel(
         // The number first: a change that comes between the two is then told of once too often, never too seldom.
         Version = changed?.Version ?? transcripts.Head(transcript)!.Version;
         Transcript = changed?.Transcript ?? transcripts.Get(transcript);
+        aside = null;
         doubted = transcripts.DoubtOf(transcript);
         Turns = Core.Transcripts.Turns.Lay(Transcript);
         People = Desk.People(Production.Id);

@@ -144,10 +144,11 @@ public sealed class IndexModel(
     {
         var sitting = Sittings[card.SittingId];
         return JsonSerializer.Serialize(
-            Cut.Of(card)
-                .Select(piece =>
+            CardFrames
+                .Of(Cut.Of(card), Rate)
+                .Select(frames =>
                 {
-                    var shown = CardFrames.Of(piece, Rate).Shown(Rate);
+                    var shown = frames.Shown(Rate);
                     var picture = sitting
                         .Angles.Where(a => a.Place is { } p && p.Fill(a.Facts.Duration).Covers(shown))
                         .OrderBy(a => a.Id == card.Angle ? 0 : 1)

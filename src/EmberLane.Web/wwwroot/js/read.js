@@ -16,6 +16,7 @@ import { listening } from "./read-listening.js";
 import { goingOn } from "./read-next.js";
 import { seeing } from "./read-seen.js";
 import { changing } from "./read-send.js";
+import { skipping } from "./skipping.js";
 import { size, sizeAsKept } from "./read-size.js";
 
 let root = null;
@@ -43,6 +44,15 @@ function begin() {
   const { cursor, lights, folds } = read,
     strip = new Strip(),
     clock = document.getElementById("clock");
+  const choice = choices(root, () => {
+    find();
+    cursor.paint();
+    strip.view(read.page, read.transcript);
+  });
+  const skip = skipping(choice, (seconds) => {
+    const word = read.transcript.wordAt(seconds * 1000 + 5);
+    return word >= 0 && read.transcript.isOpened(word);
+  });
   const player = new SittingPlayer(root, (seconds, playing) => {
     const shown = clockText(seconds);
     if (clock.textContent !== shown) {
@@ -52,10 +62,9 @@ function begin() {
     strip.now(seconds);
     const { transcript } = read,
       word = transcript.wordAt(seconds * 1000 + 5);
-    // What is folded is passed over in listening as in reading.
-    const next = playing && word >= 0 && transcript.foldOf(word) ? transcript.inSight(word, 1) : null;
-    if (next !== null && transcript.starts[next] > seconds * 1000) {
-      player.seek(transcript.starts[next] / 1000);
+    const next = skip(seconds, playing);
+    if (next !== null) {
+      player.seek(next);
       return;
     }
     if (word !== read.lit) {
@@ -72,11 +81,6 @@ function begin() {
   const { copyNow, copyAsAsked } = copying(read);
   const holdPlace = holding(read),
     forgetSeen = seeing();
-  const choice = choices(root, () => {
-    find();
-    cursor.paint();
-    strip.view(read.page, read.transcript);
-  });
   const { find, field } = finding(read, choice);
 
   function light(word) {
@@ -137,6 +141,13 @@ function begin() {
     flag: () => flag(),
     "next-flag": () => nextFlag(),
     aside: ofSelection(() => change("Aside")),
+    "off-record": ofSelection(() => change("OffRecord")),
+    "cut-back": ({ button }) => htmx.ajax("POST", `?handler=Back&mark=${button.dataset.mark}`, { target: "#page", swap: "outerHTML" }),
+    tidy: ({ button }) => {
+      if (!button) {
+        location.href = document.querySelector('[data-action="tidy"]').href;
+      }
+    },
     "copy-now": () => copyNow(),
     "next-doubtful": () => nextDoubtful(),
     "next-unsure": () => nextUnsure(),

@@ -83,8 +83,19 @@ export class Transcript {
     if (!word.aside) {
       return null;
     }
-    const { parentElement } = between(turn, word.from, turn, word.from + word.letters).startContainer;
-    return getComputedStyle(parentElement).display === "none" ? parentElement.previousElementSibling : null;
+    const parent = holderOf(turn, word);
+    return getComputedStyle(parent).display === "none" ? parent.previousElementSibling : null;
+  }
+
+  // Whether a word is set aside in a passage that folds, and that was opened.
+  isOpened(place) {
+    const turn = this.turnOf(place),
+      word = turn.words[place - turn.first];
+    if (!word.aside) {
+      return false;
+    }
+    const parent = holderOf(turn, word);
+    return !parent.classList.contains("slight") && getComputedStyle(parent).display !== "none";
   }
 
   // The nearest word in a direction, from a place on, that is in sight; null when there is none.
@@ -218,4 +229,8 @@ export class Transcript {
     const within = turn.nodes.find((part) => part.node === node);
     return turn.first + wordAtLetter(turn, within ? within.at + offset : 0);
   }
+}
+
+function holderOf(turn, word) {
+  return between(turn, word.from, turn, word.from + word.letters).startContainer.parentElement;
 }

@@ -32,7 +32,7 @@ export function readTurn(element, first) {
     nodes = [];
   let text = "";
   for (const part of paragraph.childNodes) {
-    const node = part.nodeType === Node.TEXT_NODE ? part : part.className === "aside" ? part.firstChild : null;
+    const node = part.nodeType === Node.TEXT_NODE ? part : part.classList.contains("aside") ? part.firstChild : null;
     if (node) {
       nodes.push({ node, at: text.length });
       text += node.data;
