@@ -1,6 +1,7 @@
 using EmberLane.Application.Demo;
 using EmberLane.Application.Gathering;
 using EmberLane.Application.Rooms;
+using EmberLane.Application.Tidying;
 using EmberLane.Application.Work;
 using EmberLane.Store;
 using Microsoft.Extensions.DependencyInjection;
@@ -27,6 +28,9 @@ public static class EmberLaneServices
             .AddSingleton<Desk>()
             .AddSingleton<ProductionChanges>()
             .AddSingleton<HeardBefore>()
+            .AddSingleton<TalkSounds>()
+            .AddSingleton<TidyWishes>()
+            .AddSingleton<Findings>()
             .AddSingleton<DemoProduction>();
 
     private static IServiceCollection AddStore(this IServiceCollection services, Options options) =>
@@ -80,6 +84,7 @@ public static class EmberLaneServices
             .AddSingleton<IWork, FindWork>()
             .AddSingleton<IWork, SaidWork>()
             .AddSingleton<IWork, VoicesWork>()
+            .AddSingleton<IWork, TalkWork>()
             .AddSingleton<WorkLoop>()
             .AddHostedService(s => s.GetRequiredService<WorkLoop>())
             .AddHostedService<FilesWatch>()

@@ -122,22 +122,35 @@ public sealed class Bites(Database database, Transcripts transcripts, TimeProvid
     /// Keeps a bite of <see cref="Bite.Owner"/>; its id is given here. Throws <see cref="EditRefusedException"/> for a theme or note that
     /// is too long.
     /// </summary>
-    public long Add(Bite bite) =>
-        database.Write(c =>
+    public long Add(Bite bite) => database.Write(c => Add(c, [bite])[0]);
+
+    /// <summary>As <see cref="Add(Bite)"/>, several of one sitting in the transaction of something else; their ids in order.</summary>
+    internal IReadOnlyList<long> Add(SqliteConnection c, IReadOnlyList<Bite> bites)
+    {
+        var ids = new List<long>();
+        foreach (var bite in bites)
         {
-            var kept = new BiteState(bite.Theme, bite.Note, false, false);
-            BiteEdit.Of(0, kept).Apply(kept);
-            var id = Marks.Add(c, bite.TranscriptId, bite.Mark with { Id = 0, When = clock.GetUtcNow() });
+            BiteEdit.Of(0, Kept(bite)).Apply(Kept(bite));
+            ids.Add(Marks.Add(c, bite.TranscriptId, bite.Mark with { Id = 0, When = clock.GetUtcNow() }));
             c.Execute(
                 "INSERT INTO bite (id, sitting_id, theme) VALUES ($id, $s, $theme)",
-                ("$id", id),
+                ("$id", ids[^1]),
                 ("$s", bite.SittingId),
                 ("$theme", bite.Theme)
             );
-            Readings.Refresh(c, transcripts, bite.SittingId);
-            Append(c, BiteEdit.Of(id, kept), BiteEdit.Of(id, kept with { Gone = true }), bite.Owner);
-            return id;
-        });
+        }
+        foreach (var sitting in bites.Select(b => b.SittingId).Distinct())
+        {
+            Readings.Refresh(c, transcripts, sitting);
+        }
+        foreach (var (id, bite) in ids.Zip(bites))
+        {
+            Append(c, BiteEdit.Of(id, Kept(bite)), BiteEdit.Of(id, Kept(bite) with { Gone = true }), bite.Owner);
+        }
+        return ids;
+    }
+
+    private static BiteState Kept(Bite bite) => new(bite.Theme, bite.Note, false, false);
 
     /// <summary>Throws <see cref="EditRefusedException"/> for a theme or note that is too long.</summary>
     public void Describe(long id, string theme, string note, string who) =>

@@ -132,6 +132,23 @@ public sealed class Stories(Database database, TimeProvider clock)
     public StoredStory Apply(long id, StoryEdit edit, string who) => database.Write(c => Apply(c, Here(c, id, who), edit, who));
 
     /// <summary>
+    /// Keeps bites and lays a card of each behind the last one, in their order; all or nothing, and the cards are taken back in one step.
+    /// Throws <see cref="EditRefusedException"/> when there is no bite, or one does not fit.
+    /// </summary>
+    public StoredStory KeepAndLay(long id, Bites bites, IReadOnlyList<Core.Bites.Bite> kept, string who) =>
+        database.Write(c =>
+        {
+            var before = Here(c, id, who);
+            var cards = bites.Add(c, kept).Zip(kept, (bite, of) => new Card(Guid.NewGuid(), bite, of.SittingId, of.Range, null));
+            return Apply(
+                c,
+                before,
+                new StoryTogether([.. cards.Select((card, i) => new LayCard(card, before.Story.Cards.Count + i))]),
+                who
+            );
+        });
+
+    /// <summary>
     /// Takes a person's newest change back, or brings the one that they last took back again; the story as it is when there is none. Throws
     /// <see cref="ConflictException"/> when the story has a newer version, and <see cref="EditRefusedException"/> when somebody touched the
     /// same since, with who did.

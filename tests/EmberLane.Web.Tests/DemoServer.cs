@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using EmberLane.Application.Work;
 using EmberLane.Core.Transcripts;
 using EmberLane.Running;
@@ -16,7 +17,7 @@ namespace EmberLane.Web.Tests;
 /// A server with the demonstration production whose background work is done, and a browser; one for each class of tests. The production is
 /// laid out once; each class works on a copy of its own.
 /// </summary>
-public sealed class DemoServer : IAsyncLifetime
+public sealed partial class DemoServer : IAsyncLifetime
 {
     private static readonly Lazy<Task<string>> Prepared = new(PrepareAsync);
 
@@ -118,6 +119,23 @@ public sealed class DemoServer : IAsyncLifetime
         Open(FormattableString.Invariant($"/productions/1/read/1#word-{word}"));
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
     }
+
+    /// <summary>Sends a form as a page's own request does; the answer is a fragment, or why it was refused.</summary>
+    public async Task<HttpResponseMessage> PostAsync(string path, IEnumerable<KeyValuePair<string, string>> form)
+    {
+        using var client = new HttpClient { BaseAddress = new Uri(Server.Address) };
+        var page = await client.GetStringAsync(new Uri("/settings", UriKind.Relative), TestContext.Current.CancellationToken);
+        using var request = new HttpRequestMessage(HttpMethod.Post, new Uri(path, UriKind.Relative))
+        {
+            Content = new FormUrlEncodedContent(form),
+        };
+        request.Headers.Add("RequestVerificationToken", Token().Match(page).Groups[1].Value);
+        request.Headers.Add("HX-Request", "true");
+        return await client.SendAsync(request, TestContext.Current.CancellationToken);
+    }
+
+    [GeneratedRegex("RequestVerificationToken\":\"([^\"]+)\"")]
+    private static partial Regex Token();
 
     /// <summary>Selects so many words from the one at the cursor on.</summary>
     public void SelectWords(int count)

@@ -46,6 +46,9 @@ public sealed class MediaCache
     /// <summary>The mix of a sitting's mics, for playing.</summary>
     public string SittingSound(string key) => In(key + ".sound.mp4");
 
+    /// <summary>How loud that mix is and how likely somebody speaks, step by step, for tidying.</summary>
+    public string Talk(string key) => In(key + ".talk");
+
     /// <summary>Where one channel's sound lies, at so many samples a second.</summary>
     public string Channel(Source source, int channel, int rate) =>
         In(FormattableString.Invariant($"{source.Fingerprint}.{rate}.{channel}.pcm"));

@@ -227,6 +227,16 @@ public sealed class Desk(
             );
     }
 
+    /// <summary>
+    /// How long each story of a production runs without what is set aside, those put away left out. Cost grows with their cards.
+    /// </summary>
+    public IReadOnlyDictionary<long, (string Title, MediaTime Length)> StoryLengths(long productionId, string who) =>
+        stories
+            .Of(productionId)
+            .Where(s => !s.IsAway && s.Cards > 0)
+            .Select(s => stories.Get(s.Id, who)!)
+            .ToDictionary(s => s.Id, s => (s.Title, CutOf(s).RunningTime(s.Start.Count.Rate)));
+
     /// <summary>The decision list of a story as it stands.</summary>
     public EventList EventsOf(StoredStory story)
     {

@@ -104,13 +104,22 @@ public sealed partial class Upkeep(
         {
             var mics = sittingMics.Of(sitting);
             queued |= Transcription(sitting, mics);
+            if (
+                mics.Placed.Count == 0
+                || !IsNotMadeOtherwise(WorkKinds.Mics, sitting.Id)
+                || !IsNotMadeOtherwise(WorkKinds.Sync, sitting.Id)
+                || mics.Sources.Any(s => files.Find(s) is null)
+            )
+            {
+                continue;
+            }
             queued |=
-                mics.Placed.Count > 0
-                && !cache.IsWhole(cache.SittingSound(mics.Key))
-                && IsNotMadeOtherwise(WorkKinds.Mics, sitting.Id)
-                && IsNotMadeOtherwise(WorkKinds.Sync, sitting.Id)
-                && mics.Sources.All(s => files.Find(s) is not null)
-                && Queue(production, WorkKinds.Sound, sitting.Id, $"Sound of {sitting.Title}");
+                !cache.IsWhole(cache.SittingSound(mics.Key)) && Queue(production, WorkKinds.Sound, sitting.Id, $"Sound of {sitting.Title}");
+            queued |=
+                sitting.TranscriptId is not null
+                && !cache.IsWhole(cache.Talk(mics.Key))
+                && IsNotMadeOtherwise(WorkKinds.Transcribe, sitting.Id)
+                && Queue(production, WorkKinds.Talk, sitting.Id, $"Pauses of {sitting.Title}");
         }
         queued |= Voices(production, sittings);
         queued |=

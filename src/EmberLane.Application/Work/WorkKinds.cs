@@ -14,5 +14,6 @@ public static class WorkKinds
         Files = "files",
         Find = "find",
         Said = "said",
-        Voices = "voices";
+        Voices = "voices",
+        Talk = "talk";
 }

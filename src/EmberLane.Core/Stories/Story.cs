@@ -43,8 +43,8 @@ public readonly record struct CardFrames(long First, long Count)
     }
 
     /// <summary>
-    /// Parts of one card, in order and apart, each rounded outwards; where that leaves no whole frame out between two of them, they are one:
-    /// no frame is shown twice.
+    /// Parts of one card, in order and apart, each rounded outwards; where that leaves no whole frame out between two of them, they are
+    /// one: no frame is shown twice.
     /// </summary>
     public static IReadOnlyList<CardFrames> Of(IReadOnlyList<SittingRange> pieces, FrameRate rate)
     {

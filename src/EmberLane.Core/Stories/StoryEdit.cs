@@ -11,6 +11,7 @@ namespace EmberLane.Core.Stories;
 [JsonDerivedType(typeof(DescribeStory), "describe")]
 [JsonDerivedType(typeof(CountStory), "count")]
 [JsonDerivedType(typeof(PutStoryAway), "away")]
+[JsonDerivedType(typeof(StoryTogether), "together")]
 public abstract record StoryEdit : IEdit<Story, StoryEdit>
 {
     /// <summary>Throws <see cref="EditRefusedException"/> when the edit names a card or a place that the story does not have.</summary>
@@ -153,4 +154,40 @@ public sealed record PutStoryAway(bool Away) : StoryEdit
 
     /// <inheritdoc/>
     public override (Story Story, StoryEdit Inverse) Apply(Story story) => (story with { IsAway = Away }, new PutStoryAway(story.IsAway));
+}
+
+/// <summary>Several edits as one: all or none, taken back as one.</summary>
+public sealed record StoryTogether(IReadOnlyList<StoryEdit> Edits) : StoryEdit
+{
+    internal override IEnumerable<string> Touched() => Edits.SelectMany(e => e.Touched());
+
+    /// <inheritdoc/>
+    public override StoryEdit Within(Story story)
+    {
+        var fit = new List<StoryEdit>();
+        foreach (var edit in Edits)
+        {
+            fit.Add(edit.Within(story));
+            story = fit[^1].Apply(story).Story;
+        }
+        return new StoryTogether(fit);
+    }
+
+    /// <inheritdoc/>
+    public override (Story Story, StoryEdit Inverse) Apply(Story story)
+    {
+        if (Edits.Count == 0)
+        {
+            throw new EditRefusedException("There is nothing to change.");
+        }
+        var back = new List<StoryEdit>();
+        foreach (var edit in Edits)
+        {
+            var (after, inverse) = edit.Apply(story);
+            story = after;
+            back.Add(inverse);
+        }
+        back.Reverse();
+        return (story, new StoryTogether(back));
+    }
 }

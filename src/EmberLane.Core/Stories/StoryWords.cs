@@ -19,6 +19,10 @@ public static class StoryWords
             CountStory count => $"counted from {count.Start} at "
                 + $"{new FrameRate(count.RateNumerator, count.RateDenominator)}{(count.DropFrame ? " drop frame" : "")}",
             PutStoryAway away => away.Away ? "put away" : "brought back",
+            StoryTogether { Edits: [LayCard first, ..] } many => Say(
+                $"{many.Edits.Count} cards laid from place {first.At + 1} on: “{BiteWords.Excerpt(said(first.Card))}”"
+            ),
+            StoryTogether { Edits: [TakeOut, ..] } many => Say($"{many.Edits.Count} cards taken out"),
             _ => "a change",
         };
 

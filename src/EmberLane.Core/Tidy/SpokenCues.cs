@@ -72,6 +72,12 @@ public static class SpokenCues
         .. "eighteen nineteen twenty".Split(' '),
     ];
 
+    /// <summary>Whether a phrase can be a cue: it has words, and not too many.</summary>
+    public static bool IsCue(string phrase) => Expanded(phrase).Length is > 0 and <= MostWords;
+
+    /// <summary>Whether a phrase is a single word that people say all the time: it would be found everywhere.</summary>
+    public static bool IsCommon(string phrase) => Expanded(phrase) is [var one] && (CommonWords.Has(one) || one.Length < 4);
+
     /// <summary>
     /// In order of their places; where two cues fit the same words the longer one. A number word in a cue stands for any number. Cost grows
     /// with the words times the cues.

@@ -22,6 +22,7 @@ public static class CommandPlaces
         Files = "files",
         Watch = "watch",
         Read = "read",
+        Tidy = "tidy",
         Bites = "bites",
         Story = "story";
 }
@@ -78,6 +79,14 @@ public static class CommandTable
         Of(CommandPlaces.Read, "case", Mending, "first letters capital, all capital, small", "A"),
         Of(CommandPlaces.Read, "mark", Mending, "stop, comma, question mark or nothing behind the word", "."),
         Of(CommandPlaces.Read, "hide", Mending, "take the selected words out of the text, or bring them back; their sound stays", "O"),
+        Of(CommandPlaces.Tidy, "up", Going, "a finding up or down", "ArrowUp"),
+        Of(CommandPlaces.Tidy, "down", Going, "a finding up or down", "ArrowDown"),
+        Of(CommandPlaces.Tidy, "hear", Listening, "hear it as it would be, or stop", "Enter", "Space"),
+        Of(CommandPlaces.Tidy, "hear-all", Listening, "hear it as it is", "Shift+Enter", "Shift+Space"),
+        Of(CommandPlaces.Tidy, "attempt", Listening, "hear an attempt of the retake", "1–9"),
+        Of(CommandPlaces.Tidy, "stop", Listening, "stop", "Escape"),
+        Of(CommandPlaces.Tidy, "aside", Marking, "set it aside, or take the proposed attempt", "X"),
+        Of(CommandPlaces.Tidy, "stays", Marking, "it stays: do not propose it again", "K"),
         Of(CommandPlaces.Watch, "play", Listening, "play or stop", "Space"),
         Of(CommandPlaces.Watch, "back", Listening, SecondStep, "ArrowLeft", "Shift+ArrowLeft"),
         Of(CommandPlaces.Watch, "on", Listening, SecondStep, "ArrowRight", "Shift+ArrowRight"),

@@ -1,0 +1,132 @@
+using EmberLane.Core.Marks;
+using EmberLane.Core.Tidy;
+using EmberLane.Core.Transcripts;
+using EmberLane.Store;
+
+namespace EmberLane.Application.Tidying;
+
+/// <summary>What was found in a sitting's text that nobody has decided about yet; the sound is null where none is at hand.</summary>
+public sealed record SittingFindings(
+    TextTalk Text,
+    TalkSound? Sound,
+    IReadOnlyList<WeighedHesitation> Hesitations,
+    IReadOnlyList<Retake> Retakes,
+    IReadOnlyList<SaidCue> Cues
+)
+{
+    /// <summary>What would go of the pauses by a wish, without those that are set aside already or stay as they are.</summary>
+    public IReadOnlyList<PlannedCut> Pauses(PauseWish wish)
+    {
+        var settled = Text
+            .Text.Layers.Marks.Values.Where(m => m.Kind == MarkKind.Pause || m.Kind == MarkKind.LeftPause)
+            .Select(m => m.Range)
+            .OrderBy(r => r.In)
+            .ToList();
+        var aside = AsideStretches.Union([.. settled, .. AsideStretches.Of(Text.Text)]);
+        var next = 0;
+        return PausePlan.Of(
+            Text.Talk,
+            Sound,
+            wish,
+            place => Text.Text.NameOf(Text.Talk.Words[place].Voice),
+            pause =>
+            {
+                // Pauses come in order.
+                while (next < aside.Count && aside[next].Out.FromZero <= pause.In)
+                {
+                    next++;
+                }
+                return next < aside.Count && aside[next].In.FromZero < pause.Out;
+            }
+        );
+    }
+}
+
+/// <summary>
+/// Finds what a sitting surely does not need. What its words give is kept for the texts that are looked at, until a word changes.
+/// </summary>
+public sealed class Findings(Store.Transcripts transcripts, TalkSounds sounds, TidyWishes wishes)
+{
+    private const int Kept = 4;
+
+    private sealed record Known(
+        long TextId,
+        TextTalk Text,
+        TalkSound? Sound,
+        string Wishes,
+        IReadOnlyList<WeighedHesitation> Hesitations,
+        IReadOnlyList<Retake> Retakes,
+        IReadOnlyList<SaidCue> Cues
+    );
+
+    private readonly Lock gate = new();
+    private readonly List<Known> known = [];
+
+    /// <summary>Of the text that a sitting is read by. Throws <see cref="InvalidOperationException"/> when there is none.</summary>
+    public SittingFindings Of(Sitting sitting)
+    {
+        var id = sitting.TranscriptId ?? throw new InvalidOperationException("The sitting has no text.");
+        var text = transcripts.Get(id);
+        var sound = sounds.Of(sitting);
+        lock (gate)
+        {
+            var found = Find(sitting, id, text, sound);
+            var now = found.Text.Under(text)!;
+            return new SittingFindings(
+                now,
+                sound,
+                [
+                    .. found.Hesitations.Where(h =>
+                        IsOpen(now, h.Hesitation.First, h.Hesitation.Last, MarkLayer.Hesitations, MarkKind.LeftHesitation)
+                    ),
+                ],
+                [.. found.Retakes.Where(r => IsOpen(now, r))],
+                [.. found.Cues.Where(c => IsOpen(now, c.First, c.Last, MarkLayer.OffTheRecord, MarkKind.LeftCue))]
+            );
+        }
+    }
+
+    private Known Find(Sitting sitting, long id, Transcript text, TalkSound? sound)
+    {
+        var phrases = wishes.Phrases(sitting.ProductionId);
+        var cues = wishes.Cues(sitting.ProductionId);
+        var asked = string.Join('\n', [.. phrases, "", .. cues.Select(c => $"{c.Phrase} {c.Use}")]);
+        if (known.FindIndex(k => k.TextId == id) is >= 0 and var at)
+        {
+            var before = known[at];
+            known.RemoveAt(at);
+            if (before.Text.Under(text) is not null && ReferenceEquals(before.Sound, sound) && before.Wishes == asked)
+            {
+                known.Add(before);
+                return before;
+            }
+        }
+        var talk = new TextTalk(text);
+        var found = TidyFindings.Of(
+            talk.Talk,
+            sound,
+            MediaTime.FromMilliseconds(PauseWish.Longest),
+            HesitationWords.Of(transcripts.Head(id)!.Language, phrases),
+            cues,
+            []
+        );
+        var made = new Known(id, talk, sound, asked, found.Hesitations, found.Retakes, found.Cues);
+        known.Add(made);
+        if (known.Count > Kept)
+        {
+            known.RemoveAt(0);
+        }
+        return made;
+    }
+
+    // Neither decided about, nor aside already for whatever reason.
+    private static bool IsOpen(TextTalk text, int first, int last, MarkLayer layer, MarkKind spared) =>
+        !text.IsSettled(first, last, layer, spared) && !text.Between(first, last).All(text.Text.IsAside);
+
+    // At least two attempts are in use, and not all were said to be no attempts.
+    private static bool IsOpen(TextTalk text, Retake retake)
+    {
+        var used = retake.Attempts.Count(a => IsOpen(text, a.First, a.Last, MarkLayer.Retakes, MarkKind.LeftTry));
+        return used >= 2;
+    }
+}
