@@ -31,6 +31,7 @@ public static class EmberLaneServices
             .AddSingleton<TalkSounds>()
             .AddSingleton<TidyWishes>()
             .AddSingleton<Findings>()
+            .AddSingleton<ScriptMatches>()
             .AddSingleton<DemoProduction>();
 
     private static IServiceCollection AddStore(this IServiceCollection services, Options options) =>
@@ -48,6 +49,8 @@ public static class EmberLaneServices
             .AddSingleton<Store.Bites>()
             .AddSingleton<Store.Stories>()
             .AddSingleton<Changes>()
+            .AddSingleton<SetFlags>()
+            .AddSingleton<Scripts>()
             .AddSingleton<Jobs>()
             .AddSingleton<Settings>();
 

@@ -24,6 +24,11 @@ public sealed record StoredStory(long Id, long ProductionId, long Version, Story
 /// <summary>A story in a list: how many cards it has and when one was last changed.</summary>
 public sealed record StoryHead(long Id, string Title, bool IsAway, int Cards, DateTimeOffset? ChangedAt);
 
+/// <summary>
+/// What a card is laid from: the take that it shows, the others of the same, and lines that are missing before and behind it.
+/// </summary>
+public sealed record LaidTakes(Core.Bites.Bite Best, IReadOnlyList<Core.Bites.Bite> Others, string SpaceBefore, string SpaceAfter);
+
 /// <summary>Stories, changed by edits that can be taken back.</summary>
 public sealed class Stories(Database database, TimeProvider clock)
 {
@@ -136,10 +141,21 @@ public sealed class Stories(Database database, TimeProvider clock)
     /// Throws <see cref="EditRefusedException"/> when there is no bite, or one does not fit.
     /// </summary>
     public StoredStory KeepAndLay(long id, Bites bites, IReadOnlyList<Core.Bites.Bite> kept, string who) =>
+        KeepAndLay(id, bites, [.. kept.Select(b => new LaidTakes(b, [], "", ""))], who);
+
+    /// <summary>The same of cards with other takes, which are kept as bites too, and with lines that are missing beside them.</summary>
+    public StoredStory KeepAndLay(long id, Bites bites, IReadOnlyList<LaidTakes> laid, string who) =>
         database.Write(c =>
         {
             var before = Here(c, id, who);
-            var cards = bites.Add(c, kept).Zip(kept, (bite, of) => new Card(Guid.NewGuid(), bite, of.SittingId, of.Range, null));
+            var kept = laid.SelectMany(l => l.Others.Prepend(l.Best)).ToList();
+            var ids = new Queue<long>(bites.Add(c, kept));
+            var cards = laid.Select(l => new Card(Guid.NewGuid(), ids.Dequeue(), l.Best.SittingId, l.Best.Range, null)
+            {
+                OtherTakes = string.Join(' ', l.Others.Select(_ => ids.Dequeue().ToString(CultureInfo.InvariantCulture))),
+                SpaceBefore = l.SpaceBefore,
+                SpaceAfter = l.SpaceAfter,
+            });
             return Apply(
                 c,
                 before,
@@ -263,7 +279,8 @@ public sealed class Stories(Database database, TimeProvider clock)
             {
                 var card = after[place];
                 c.Execute(
-                    "INSERT OR REPLACE INTO card VALUES ($story, $position, $id, $bite, $sitting, $in, $out, $angle)",
+                    "INSERT OR REPLACE INTO card VALUES ($story, $position, $id, $bite, $sitting, $in, $out, $angle, $others, $before, "
+                        + "$after)",
                     ("$story", id),
                     ("$position", place),
                     ("$id", card.Id.ToString()),
@@ -271,7 +288,10 @@ public sealed class Stories(Database database, TimeProvider clock)
                     ("$sitting", card.SittingId),
                     ("$in", card.Range.In.FromZero.Units),
                     ("$out", card.Range.Out.FromZero.Units),
-                    ("$angle", card.Angle)
+                    ("$angle", card.Angle),
+                    ("$others", card.OtherTakes),
+                    ("$before", card.SpaceBefore),
+                    ("$after", card.SpaceAfter)
                 );
             }
         }
@@ -280,8 +300,14 @@ public sealed class Stories(Database database, TimeProvider clock)
     private static StoredStory? Get(SqliteConnection c, long id, string who)
     {
         var cards = c.Query(
-            "SELECT id, bite_id, sitting_id, time_in, time_out, angle FROM card WHERE story_id = $id ORDER BY position",
-            r => new Card(Guid.Parse(r.GetString(0)), r.GetInt64(1), r.GetInt64(2), Columns.Range(r, 3), r.Number(5)),
+            "SELECT id, bite_id, sitting_id, time_in, time_out, angle, other_takes, space_before, space_after FROM card WHERE story_id = "
+                + "$id ORDER BY position",
+            r => new Card(Guid.Parse(r.GetString(0)), r.GetInt64(1), r.GetInt64(2), Columns.Range(r, 3), r.Number(5))
+            {
+                OtherTakes = r.GetString(6),
+                SpaceBefore = r.GetString(7),
+                SpaceAfter = r.GetString(8),
+            },
             ("$id", id)
         );
         return c.Query(

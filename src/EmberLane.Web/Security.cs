@@ -5,7 +5,7 @@ internal static class Security
 {
     private const string Policy =
         "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; media-src 'self'; connect-src "
-        + "'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
+        + "'self'; worker-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
 
     // A browser says which site a request comes from. A link to a page may stand anywhere; all else is asked for by our own pages only:
     // what a page elsewhere could have the browser send would start programs here.

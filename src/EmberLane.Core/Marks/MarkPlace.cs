@@ -72,7 +72,7 @@ public static class MarkPlace
     /// <summary>
     /// The place of the word that is said at a moment, or the next one after it, or the last of all; null in a text without words.
     /// </summary>
-    internal static TextPlace? At(Transcript text, SittingTime moment)
+    public static TextPlace? At(Transcript text, SittingTime moment)
     {
         for (var i = 0; i < text.Words.Count; i++)
         {

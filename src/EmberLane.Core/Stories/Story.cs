@@ -5,7 +5,17 @@ namespace EmberLane.Core.Stories;
 /// <summary>
 /// One piece of a story: a bite's stretch of its sitting, and the angle that shows it (a source's id), or null when the story chooses.
 /// </summary>
-public sealed record Card(Guid Id, long BiteId, long SittingId, SittingRange Range, long? Angle);
+public sealed record Card(Guid Id, long BiteId, long SittingId, SittingRange Range, long? Angle)
+{
+    /// <summary>The bites that are other takes of the same, by id with a blank between; may be empty.</summary>
+    public string OtherTakes { get; init; } = "";
+
+    /// <summary>Lines of a script that nobody says, a line each, which belong before this card; may be empty.</summary>
+    public string SpaceBefore { get; init; } = "";
+
+    /// <summary>The same behind it: those of the script's end.</summary>
+    public string SpaceAfter { get; init; } = "";
+}
 
 /// <summary>
 /// A story: its cards in order, its title, how it is counted and where its record starts, the length that it shall have, and whether it was

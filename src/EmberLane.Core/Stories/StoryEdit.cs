@@ -12,6 +12,8 @@ namespace EmberLane.Core.Stories;
 [JsonDerivedType(typeof(CountStory), "count")]
 [JsonDerivedType(typeof(PutStoryAway), "away")]
 [JsonDerivedType(typeof(StoryTogether), "together")]
+[JsonDerivedType(typeof(ShowTake), "take")]
+[JsonDerivedType(typeof(FillSpace), "space")]
 public abstract record StoryEdit : IEdit<Story, StoryEdit>
 {
     /// <summary>Throws <see cref="EditRefusedException"/> when the edit names a card or a place that the story does not have.</summary>
@@ -43,7 +45,7 @@ public abstract record StoryEdit : IEdit<Story, StoryEdit>
 /// <summary>Lays a card at a place counted from 0.</summary>
 public sealed record LayCard(Card Card, int At) : StoryEdit
 {
-    internal override IEnumerable<string> Touched() => [$"place {Card.Id}", $"angle {Card.Id}"];
+    internal override IEnumerable<string> Touched() => [$"place {Card.Id}", $"angle {Card.Id}", $"take {Card.Id}", $"space {Card.Id}"];
 
     /// <inheritdoc/>
     public override StoryEdit Within(Story story) => this with { At = Math.Min(At, story.Cards.Count) };
@@ -62,7 +64,7 @@ public sealed record LayCard(Card Card, int At) : StoryEdit
 /// <summary>Takes a card out and closes up. The bite stays.</summary>
 public sealed record TakeOut(Guid Card) : StoryEdit
 {
-    internal override IEnumerable<string> Touched() => [$"place {Card}", $"angle {Card}"];
+    internal override IEnumerable<string> Touched() => [$"place {Card}", $"angle {Card}", $"take {Card}", $"space {Card}"];
 
     /// <inheritdoc/>
     public override (Story Story, StoryEdit Inverse) Apply(Story story)
@@ -100,6 +102,63 @@ public sealed record ShowAngle(Guid Card, long? Angle) : StoryEdit
         var at = Find(story, Card);
         var card = story.Cards[at];
         return (story with { Cards = story.Cards.SetItem(at, card with { Angle = Angle }) }, new ShowAngle(Card, card.Angle));
+    }
+}
+
+/// <summary>Shows another take in a card's place: a bite of the same or another sitting. The one before is a take besides then.</summary>
+public sealed record ShowTake(Guid Card, long Bite, long Sitting, SittingRange Range) : StoryEdit
+{
+    internal override IEnumerable<string> Touched() => [$"take {Card}", $"angle {Card}"];
+
+    /// <inheritdoc/>
+    public override (Story Story, StoryEdit Inverse) Apply(Story story)
+    {
+        var at = Find(story, Card);
+        var card = story.Cards[at];
+        var others = card.OtherTakes.Split(' ', StringSplitOptions.RemoveEmptyEntries).ToList();
+        var place = others.IndexOf(Bite.ToString(System.Globalization.CultureInfo.InvariantCulture));
+        if (place < 0)
+        {
+            throw new EditRefusedException("That is no other take of this card.");
+        }
+        others[place] = card.BiteId.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        var shown = card with
+        {
+            BiteId = Bite,
+            SittingId = Sitting,
+            Range = Range,
+            // An angle of another sitting has nothing of this one.
+            Angle = Sitting == card.SittingId ? card.Angle : null,
+            OtherTakes = string.Join(' ', others),
+        };
+        var back = new ShowTake(Card, card.BiteId, card.SittingId, card.Range);
+        return (
+            story with
+            {
+                Cards = story.Cards.SetItem(at, shown),
+            },
+            shown.Angle == card.Angle ? back : new StoryTogether([back, new ShowAngle(Card, card.Angle)])
+        );
+    }
+}
+
+/// <summary>Writes the lines that are missing before and behind a card; empty ones take the space away.</summary>
+public sealed record FillSpace(Guid Card, string Before, string After) : StoryEdit
+{
+    internal override IEnumerable<string> Touched() => [$"space {Card}"];
+
+    /// <inheritdoc/>
+    public override (Story Story, StoryEdit Inverse) Apply(Story story)
+    {
+        var at = Find(story, Card);
+        var card = story.Cards[at];
+        return (
+            story with
+            {
+                Cards = story.Cards.SetItem(at, card with { SpaceBefore = Before, SpaceAfter = After }),
+            },
+            new FillSpace(Card, card.SpaceBefore, card.SpaceAfter)
+        );
     }
 }
 

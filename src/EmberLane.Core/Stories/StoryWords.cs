@@ -23,6 +23,9 @@ public static class StoryWords
                 $"{many.Edits.Count} cards laid from place {first.At + 1} on: “{BiteWords.Excerpt(said(first.Card))}”"
             ),
             StoryTogether { Edits: [TakeOut, ..] } many => Say($"{many.Edits.Count} cards taken out"),
+            ShowTake take => $"another take shown: {Card(before, take.Card, said)}",
+            FillSpace { Before: "", After: "" } space => $"no line is missing any more beside {Card(before, space.Card, said)}",
+            FillSpace space => $"missing lines beside {Card(before, space.Card, said)}",
             _ => "a change",
         };
 

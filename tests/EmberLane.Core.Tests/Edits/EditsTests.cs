@@ -17,7 +17,11 @@ public sealed class EditsTests
     private static readonly Guid[] Ids = [.. Enumerable.Range(1, 8).Select(i => new Guid(i, 0, 0, [0, 0, 0, 0, 0, 0, 0, 0]))];
 
     private static Card Card(int i) =>
-        new(Ids[i], i, 1, new SittingRange(default, new SittingTime(MediaTime.FromMilliseconds(1000 + i))), null);
+        new(Ids[i], i, 1, new SittingRange(default, new SittingTime(MediaTime.FromMilliseconds(1000 + i))), null)
+        {
+            OtherTakes = "90 91 92",
+            SpaceBefore = i % 2 == 0 ? "nobody says this" : "",
+        };
 
     private static Story Five =>
         Story.Empty with
@@ -27,7 +31,7 @@ public sealed class EditsTests
             Target = MediaTime.FromMilliseconds(60_000),
         };
 
-    private static readonly Gen<StoryEdit> StoryEdits = Gen.Select(Gen.Int[0, 6], Gen.Int[0, 7], Gen.Int[0, 6])
+    private static readonly Gen<StoryEdit> StoryEdits = Gen.Select(Gen.Int[0, 9], Gen.Int[0, 7], Gen.Int[0, 6])
         .Select(
             (kind, card, place) =>
                 kind switch
@@ -38,6 +42,9 @@ public sealed class EditsTests
                     3 => new ShowAngle(Ids[card], place),
                     4 => new DescribeStory($"Title {card}", MediaTime.FromMilliseconds(1 + place)),
                     5 => CountStory.Of(new Timecode(TimecodeCount.Supported[card], 1, 0, 0, 0)),
+                    6 => new FillSpace(Ids[card], place % 2 == 0 ? "" : "a line", $"{place}"),
+                    7 => new ShowTake(Ids[card], 90 + (place % 3), 1 + (place % 2), Card(place).Range),
+                    8 => new StoryTogether([new MoveCard(Ids[card], place), new TakeOut(Ids[card]), new LayCard(Card(card), 0)]),
                     _ => (StoryEdit)new PutStoryAway(card % 2 == 0),
                 }
         );

@@ -1,5 +1,6 @@
 using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
+using OpenQA.Selenium.Chromium;
 using OpenQA.Selenium.Interactions;
 
 namespace EmberLane.Running;
@@ -37,6 +38,16 @@ public sealed class Browser : IDisposable
     }
 
     public ChromeDriver Driver { get; }
+
+    /// <summary>Cuts the line between the page and the server, or mends it.</summary>
+    public void Line(bool cut) =>
+        Driver.NetworkConditions = new ChromiumNetworkConditions
+        {
+            IsOffline = cut,
+            Latency = TimeSpan.Zero,
+            DownloadThroughput = cut ? 0 : 100_000_000,
+            UploadThroughput = cut ? 0 : 100_000_000,
+        };
 
     public void Open(string address) => Driver.Navigate().GoToUrl(address);
 

@@ -97,6 +97,25 @@ public sealed class IndexModel(
 
     public IActionResult OnPostMove(long version, Guid card, int to) => Edit(version, new MoveCard(card, to));
 
+    /// <summary>The other takes of a card, as they can be chosen.</summary>
+    public IReadOnlyList<(long Bite, string Says)> OtherTakes(Card card) =>
+        [
+            .. card
+                .OtherTakes.Split(' ', StringSplitOptions.RemoveEmptyEntries)
+                .Select(t => bites.Get(long.Parse(t, System.Globalization.CultureInfo.InvariantCulture)))
+                .OfType<Core.Bites.Bite>()
+                .Select(b => (b.Id, $"{footage.Sitting(b.SittingId)?.Title}, {b.Range.In}, {b.Range.Length}")),
+        ];
+
+    /// <summary>Shows another take of a card.</summary>
+    public IActionResult OnPostOtherTake(long version, Guid card, long bite) =>
+        bites.Get(bite) is { } kept && SittingHere(kept.SittingId) is not null
+            ? Edit(version, new ShowTake(card, kept.Id, kept.SittingId, kept.Range))
+            : NotFound();
+
+    /// <summary>The lines that were missing beside a card are there, or not wanted.</summary>
+    public IActionResult OnPostNoSpace(long version, Guid card) => Edit(version, new FillSpace(card, "", ""));
+
     public IActionResult OnPostTakeOut(long version, Guid card) => Edit(version, new TakeOut(card));
 
     public IActionResult OnPostAngle(long version, Guid card, long? angle)

@@ -36,9 +36,14 @@ export function hear(button) {
   if (again) {
     return;
   }
-  const [{ dataset }] = sounds,
-    address = sounds[0].getAttribute("src"),
+  // What lies in several sittings names its own sound.
+  const { dataset } = "sound" in button.dataset ? button : sounds[0],
+    address = button.dataset.sound ?? sounds[0].getAttribute("src"),
     within = (seconds) => Math.max(0, (Number(seconds) - Number(dataset.start)) / Number(dataset.rate));
+  if (!address) {
+    say("The sound for playing is still being made.");
+    return;
+  }
   const parts = button.dataset.hear
     .split(";")
     .map((stretch) => stretch.split(" ").map(within))
