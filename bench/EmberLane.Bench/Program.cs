@@ -53,6 +53,9 @@ foreach (var name in names)
         case "retakes":
             RetakesBench.Run();
             break;
+        case "tidy":
+            await TidyBench.RunAsync(args[0]);
+            break;
         case "script":
             ScriptBench.Run();
             break;
@@ -104,7 +107,8 @@ foreach (var name in names)
         default:
             await Console.Error.WriteLineAsync(
                 $"There is no bench called {name}. Known are gather, speech, voices, real-voices, real-tuning, real-words, learn-voices, "
-                    + "pauses, odd, scorers, long-voices, typed, sync, direct, lengths, unrelated, loose, hundred, thousand, crash, "
+                    + "pauses, tidy, retakes, script, hour, odd, scorers, long-voices, typed, sync, direct, lengths, unrelated, loose, "
+                    + "hundred, thousand, crash, "
                     + "hostile, fuzz, time, read and shots."
             );
             return 2;

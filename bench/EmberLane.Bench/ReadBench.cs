@@ -79,6 +79,26 @@ internal static class ReadBench
             Show("a step by turn", Measure(browser, Step.Replace("KEY", "ArrowDown", StringComparison.Ordinal), Keys));
             Show("a step to the next doubtful word", Measure(browser, Step.Replace("KEY", "n", StringComparison.Ordinal), Keys));
             Lit(browser);
+            var looks = new List<double>();
+            for (var n = 0; n <= Times; n++)
+            {
+                var watch = Stopwatch.StartNew();
+                await client.GetStringAsync(
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"{address}/tidy/pauses?handler=Look&From={1 + (0.1 * n)}&Mode=shorten&To=0.5&Before=0.1&After=0.1&Quiet=true"
+                    )
+                );
+                looks.Add(watch.Elapsed.TotalMilliseconds);
+            }
+            Console.WriteLine(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"  a look at its pauses: the first, with all that is found in the words, {looks[0]:0} ms; for a changed setting "
+                        + $"median "
+                        + $"{Median(looks.Skip(1)):0} ms"
+                )
+            );
             Show("a frame while the page scrolls by 400 px each", Measure(browser, Scroll, Keys));
         }
         finally

@@ -88,14 +88,14 @@ public sealed class OnSetTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Open("/productions/1/onset");
         Browser.Click(".flags-in summary");
         Browser.Run<object?>("document.querySelector('.flags-in textarea').value = arguments[0]; return null", table);
-        Browser.Click(".flags-in .btn");
+        Browser.Click(".flags-in form .btn");
         Browser.UntilText(".done-line", "2 flags brought in");
         Browser.UntilText(".flag-table", moment.FromZero.ToString());
         Browser.UntilText(".flag-table", "nothing rolled then");
         // Again, and nothing is doubled.
         Browser.Click(".flags-in summary");
         Browser.Run<object?>("document.querySelector('.flags-in textarea').value = arguments[0]; return null", table);
-        Browser.Click(".flags-in .btn");
+        Browser.Click(".flags-in form .btn");
         Browser.UntilText(".done-line", "2 were there already");
         Assert.Single(Kept, f => f.Flag.Words == "from a table");
         // The clock was two seconds behind.

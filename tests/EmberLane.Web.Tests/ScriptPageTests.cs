@@ -53,10 +53,12 @@ public sealed class ScriptPageTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Open("/productions/1/story");
         Browser.UntilText("#cards", "purple walrus");
         Browser.UntilText("#cards", "missing behind it");
-        Browser.Click(".space .btn");
+        Browser.Click(FormattableString.Invariant($"#card-{cards[0].Id} .space .btn"));
         Browser.Until(() => Story.Story.Cards[before].SpaceBefore.Length == 0, "the space to be gone");
+        Browser.Until(() => Browser.All(FormattableString.Invariant($"#card-{cards[0].Id} .space")).Count == 0, "the page without it");
         Browser.Press("u");
         Browser.Until(() => Story.Story.Cards[before].SpaceBefore.Length > 0, "the space to be back");
+        Browser.Until(() => Browser.All(FormattableString.Invariant($"#card-{cards[0].Id} .space")).Count == 1, "the page with it");
         Browser.Press("u");
         Browser.Until(() => Story.Story.Cards.Count == before, "all cards to be out in one step");
     }

@@ -1,6 +1,5 @@
 using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
-using OpenQA.Selenium.Chromium;
 using OpenQA.Selenium.Interactions;
 
 namespace EmberLane.Running;
@@ -39,15 +38,23 @@ public sealed class Browser : IDisposable
 
     public ChromeDriver Driver { get; }
 
-    /// <summary>Cuts the line between the page and the server, or mends it.</summary>
-    public void Line(bool cut) =>
-        Driver.NetworkConditions = new ChromiumNetworkConditions
-        {
-            IsOffline = cut,
-            Latency = TimeSpan.Zero,
-            DownloadThroughput = cut ? 0 : 100_000_000,
-            UploadThroughput = cut ? 0 : 100_000_000,
-        };
+    /// <summary>
+    /// Cuts the line between what the pages' scripts send and the server, through reloads too, or mends it. The browser's own offline mode
+    /// does not hold where a page is kept by a worker.
+    /// </summary>
+    public void Line(bool cut)
+    {
+        Driver.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument", new Dictionary<string, object?> { ["source"] = LineScript });
+        Run<object?>(LineScript + "localStorage.setItem('line-cut', arguments[0] ? 'yes' : ''); return null", cut);
+    }
+
+    private const string LineScript = """
+        if (!window.line) {
+          window.line = window.fetch;
+          window.fetch = (...asked) =>
+            localStorage.getItem("line-cut") ? Promise.reject(new TypeError("no line")) : window.line(...asked);
+        }
+        """;
 
     public void Open(string address) => Driver.Navigate().GoToUrl(address);
 

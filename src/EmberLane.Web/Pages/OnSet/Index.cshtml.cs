@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Security.Cryptography;
 using System.Text;
 using EmberLane.Application.Rooms;
 using EmberLane.Application.Tidying;
@@ -56,11 +57,37 @@ public sealed class IndexModel(
     /// <summary>How many flags lie in a text's stretch and do not stand in it yet.</summary>
     public int Layable => Flags.Count(f => f is { IsLaid: false, Sitting.TranscriptId: not null });
 
+    public string LayButton =>
+        Layable switch
+        {
+            0 => "Nothing to put into the text",
+            1 => "Put 1 flag into the text",
+            var many => $"Put {many} flags into the text",
+        };
+
     public string CorrectionSeconds => (Correction.ToMillisecondsRounded() / 1000m).ToString("0.###", CultureInfo.InvariantCulture);
 
     public void OnGet() => Load();
 
-    public PartialViewResult OnGetFlags() => Shown("");
+    /// <summary>The flags again, where they are others than the page that asks shows.</summary>
+    public IActionResult OnGetFlags(string? seen)
+    {
+        Load();
+        return seen == Seen ? new NoContentResult() : Partial("_Flags", this);
+    }
+
+    /// <summary>Tells one state of the list from another.</summary>
+    public string Seen =>
+        Convert.ToHexStringLower(
+            SHA256.HashData(
+                Encoding.UTF8.GetBytes(
+                    string.Join(
+                        '\n',
+                        [CorrectionSeconds, .. Flags.Select(f => $"{f.Flag.Id} {f.Sitting} {f.IsLaid}"), .. Away.Select(a => $"{a.Id}")]
+                    )
+                )
+            )
+        )[..16];
 
     /// <summary>All flags as a table.</summary>
     public FileContentResult OnGetCsv() =>
