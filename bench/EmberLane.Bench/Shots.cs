@@ -52,8 +52,32 @@ internal static class Shots
             Shoot("productions", "../../");
             Shoot("gather", "gather");
             Shoot("read", "read/1#word-65", ReadAt);
+            Shoot(
+                "tidy",
+                "read/1/tidy/pauses",
+                () =>
+                {
+                    browser.Click(".sets .btn:nth-child(2)");
+                    Browser.Until(() => browser.All("#pause-look .find").Count > 5, "the cuts");
+                }
+            );
             Shoot("bites", "bites");
             Shoot("story", "story");
+            server
+                .Services.GetRequiredService<Scripts>()
+                .Add(
+                    1,
+                    "The opening",
+                    """
+                    INTERVIEWER: What does the cable sound like from in here?
+                    TOBIAS: The cable was singing that morning. It does that before a storm.
+                    MAREN: Ninety years of people standing next to each other for six minutes.
+                    TOBIAS: Nobody will paint it again.
+                    """,
+                    null,
+                    "producer"
+                );
+            Shoot("script", "script");
             Shoot("handoff", "handoff");
             Shoot("bring-in", "gather/new");
             Shoot("check", "gather/check/2");

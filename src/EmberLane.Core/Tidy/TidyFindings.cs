@@ -10,6 +10,11 @@ public sealed record TalkSound(float[] Energy, float[] Chances, MediaTime From)
     /// <summary>Stretches without speech this short are left to the words.</summary>
     private const int Least = 10;
 
+    private RoomQuiet? room;
+
+    /// <summary>How quiet the room is, told once.</summary>
+    internal RoomQuiet Room => room ??= new RoomQuiet(this);
+
     /// <summary>Stretches without speech.</summary>
     public IReadOnlyList<StepRange> Quiet { get; } = PauseFinder.Pauses(Chances, Energy, Least);
 }
