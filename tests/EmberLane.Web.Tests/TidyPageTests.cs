@@ -292,7 +292,59 @@ public sealed class TidyPageTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Until(() => demo.Get<Store.Stories>().Get(story.Id, "producer")!.Story.Cards.Count == before, "all cards to be out");
     }
 
+    [Fact]
+    public void What_somebody_says_again_in_another_sitting_stands_beside_it_and_goes_there()
+    {
+        Say(2, "Ada: I put the letter under the bench because nobody ever looked there. Ben: And then?");
+        Say(3, "Ben: Once more please. Ada: I put the letter under the old bench because nobody ever looked there.");
+        OpenTidy(2, "retakes");
+        Browser.Click("#tidy .tidy-look a[hx-push-url]");
+        Browser.UntilText("#look-title", "Retakes across sittings");
+        Assert.Single(Browser.All(".retake"));
+        Browser.UntilText(".attempt.best", "the old bench");
+        Browser.Run<object?>("document.querySelector('.retake').focus(); return null");
+        Browser.Press("x");
+        Browser.UntilText(".done-line", "Attempt 2 is taken");
+        Browser.UntilText("#tidy", "Nobody who is named");
+        var (here, there) = (Now(2), Now(3));
+        Assert.Equal("I put the letter under the bench because nobody ever looked there.", here.Said(here.Words.Where(here.IsAside)));
+        Assert.DoesNotContain(there.Words, there.IsAside);
+        Browser.Press("u");
+        Browser.Until(() => Browser.All(".retake").Count == 1, "it to be proposed again");
+    }
+
+    [Fact]
+    public void A_text_without_words_and_one_endless_turn_are_looked_at_without_a_finding_or_an_error()
+    {
+        foreach (var talk in new[] { "", "Ada: " + string.Concat(Enumerable.Repeat("and the water went round and round the pier ", 600)) })
+        {
+            Say(3, talk);
+            foreach (var look in Pages.Tidying.IndexModel.Looks)
+            {
+                OpenTidy(3, look.Key);
+                Assert.NotEmpty(Browser.Text("#look-title"));
+            }
+        }
+    }
+
+    [Fact]
+    public void Setting_words_aside_in_Read_says_which_story_is_shorter_and_bringing_them_back_that_it_is_longer()
+    {
+        var story = demo.Get<Desk>().StoryOf(demo.Get<Footage>().Production(1)!, "producer");
+        var card = story.Story.Cards.First(c => c.SittingId == 1);
+        var text = Now(1);
+        var place = MarkPlace.In(text, card.Range)!.Value;
+        demo.OpenReadAt(text.At(place.First + 1).Number);
+        demo.SelectWords(3);
+        Browser.Press("x");
+        Browser.UntilText("#notice", "shorter.");
+        Browser.Press("u");
+        Browser.UntilText("#notice", "longer.");
+    }
+
     [Theory]
+    [InlineData("TakeAcross&attempts=1:1-2 99:4-5&taken=0", "does not name attempts")]
+    [InlineData("NoRetakeAcross&attempts=1:1-2", "does not name attempts")]
     [InlineData("Pauses&From=abc&Mode=shorten&To=1", "number of seconds")]
     [InlineData("Pauses&From=700&Mode=shorten&To=1", "number of seconds")]
     [InlineData("Pauses&From=0.01&Mode=shorten&To=0", "from 0.1 to 600 seconds")]

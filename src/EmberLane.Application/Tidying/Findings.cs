@@ -42,12 +42,21 @@ public sealed record SittingFindings(
     }
 }
 
+/// <summary>An attempt in one of several sittings; its places are words of that one's talk.</summary>
+public sealed record AttemptThere(Sitting Sitting, TextTalk Text, Attempt Attempt);
+
+/// <summary>Attempts at one thing in two sittings or more; which is proposed, and why.</summary>
+public sealed record RetakeAcross(IReadOnlyList<AttemptThere> Attempts, int Best, string Reason);
+
 /// <summary>
 /// Finds what a sitting surely does not need. What its words give is kept for the texts that are looked at, until a word changes.
 /// </summary>
-public sealed class Findings(Store.Transcripts transcripts, TalkSounds sounds, TidyWishes wishes)
+public sealed class Findings(Footage footage, Store.Transcripts transcripts, TalkSounds sounds, TidyWishes wishes)
 {
     private const int Kept = 4;
+
+    /// <summary>More words than this, some sixteen hours, are not searched across sittings.</summary>
+    private const int MostWords = 150_000;
 
     private sealed record Known(
         long TextId,
@@ -83,6 +92,41 @@ public sealed class Findings(Store.Transcripts transcripts, TalkSounds sounds, T
                 [.. found.Retakes.Where(r => IsOpen(now, r))],
                 [.. found.Cues.Where(c => IsOpen(now, c.First, c.Last, MarkLayer.OffTheRecord, MarkKind.LeftCue))]
             );
+        }
+    }
+
+    /// <summary>
+    /// What people of a production say again in another of its sittings, nobody having decided about it. Throws
+    /// <see cref="Core.EditRefusedException"/> where the texts are too long to be searched together.
+    /// </summary>
+    public IReadOnlyList<RetakeAcross> Across(long productionId)
+    {
+        var sittings = footage.Sittings(productionId).Where(s => s.TranscriptId is not null).ToList();
+        var texts = sittings.Select(s => new TextTalk(transcripts.Get(s.TranscriptId!.Value))).ToList();
+        if (texts.Sum(t => t.Talk.Words.Count) > MostWords)
+        {
+            throw new Core.EditRefusedException(
+                FormattableString.Invariant(
+                    $"The sittings have more than {MostWords} words together, which are too many to be searched at once."
+                )
+            );
+        }
+        var joint = new JointTalk(texts);
+        return
+        [
+            .. Retakes
+                .Of(joint.Talk)
+                .Select(r => new RetakeAcross([.. r.Attempts.Select(There)], r.Best, r.Reason))
+                .Where(r => r.Attempts.Select(a => a.Sitting.Id).Distinct().Count() > 1)
+                .Where(r =>
+                    r.Attempts.Count(a => IsOpen(a.Text, a.Attempt.First, a.Attempt.Last, MarkLayer.Retakes, MarkKind.LeftTry)) >= 2
+                ),
+        ];
+
+        AttemptThere There(Attempt attempt)
+        {
+            var (text, first) = joint.Of(attempt.First);
+            return new AttemptThere(sittings[text], texts[text], new Attempt(first, joint.Of(attempt.Last).Place, attempt.Whole));
         }
     }
 

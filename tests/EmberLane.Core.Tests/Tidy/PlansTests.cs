@@ -199,6 +199,37 @@ public sealed class PlansTests
     }
 
     [Fact]
+    public void Texts_of_several_sittings_are_one_talk_in_which_a_name_is_one_voice_and_a_nameless_voice_nobody_elses()
+    {
+        var first = Named(Telling.Of("A: I put the letter under the bench because nobody looked there.", "B: Did you?"), "Maren");
+        var second = Named(Telling.Of("A: I put the letter under the bench because nobody ever looked there."), "maren");
+        var other = Named(Telling.Of("A: I put the letter under the bench because nobody ever looked there."), null);
+        var joint = new JointTalk([first, second, other]);
+        Assert.Equal(first.Talk.Words.Count + second.Talk.Words.Count + other.Talk.Words.Count, joint.Talk.Words.Count);
+        Assert.Equal(3, joint.Talk.Voices.Count);
+        Assert.Equal((1, 0), joint.Of(first.Talk.Words.Count));
+        Assert.Equal((0, first.Talk.Words.Count - 1), joint.Of(first.Talk.Words.Count - 1));
+        var retake = Assert.Single(Retakes.Of(joint.Talk));
+        Assert.Equal([0, 1], retake.Attempts.Select(a => joint.Of(a.First).Text));
+        Assert.True(joint.Talk.Words.Zip(joint.Talk.Words.Skip(1)).All(p => p.First.In <= p.Second.In));
+
+        static TextTalk Named(Talk talk, string? name) =>
+            new(
+                new Transcript(
+                    [
+                        .. talk.Words.Select(
+                            (w, i) => new RecordWord(new WordNumber(i), w.Text, new SittingRange(new(w.In), new(w.Out)), null, w.Voice)
+                        ),
+                    ],
+                    Layers.None with
+                    {
+                        VoiceNames = name is null ? Layers.None.VoiceNames : Layers.None.VoiceNames.Add(0, name),
+                    }
+                )
+            );
+    }
+
+    [Fact]
     public void What_the_script_does_not_have_is_told_between_its_lines()
     {
         var talk = Telling.Of(

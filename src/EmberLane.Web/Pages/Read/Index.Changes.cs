@@ -223,16 +223,31 @@ public sealed partial class IndexModel
                 )
         );
 
-    public IActionResult OnPostUndo(long sitting, bool redo) =>
-        Change(sitting, id => transcripts.Step(id, redo, Who) ?? throw new EditRefusedException(StepWords.Of(null, redo)), () => null);
+    public IActionResult OnPostUndo(long sitting, bool redo)
+    {
+        // It may be of what is set aside.
+        isMark = true;
+        return Change(
+            sitting,
+            id => transcripts.Step(id, redo, Who) ?? throw new EditRefusedException(StepWords.Of(null, redo)),
+            () => null
+        );
+    }
 
     // Tells the page what it shows from now on: the whole text, or one more change of it; and whether the strip has to be drawn anew.
     private void Changed(bool whole) =>
         Response.Headers["HX-Trigger"] = FormattableString.Invariant(
-            $"{{{(whole || isMark ? Marked + "," : "")}\"changed\":{{\"version\":{Version},\"whole\":{(whole ? "true" : "false")}}}}}"
+            $"{{{(whole || isMark ? Marked + "," : "")}{Touched}\"changed\":{{\"version\":{Version},\"whole\":{Json(whole)}}}}}"
         );
 
+    private static string Json(bool whole) => whole ? "true" : "false";
+
     private const string Unreadable = "The request names words by something that is no number. Load the page again and repeat it.";
+
+    // Which stories are longer or shorter for it, told in a sentence.
+    private string touched = "";
+
+    private string Touched => touched.Length == 0 ? "" : $"\"touched\":{System.Text.Json.JsonSerializer.Serialize(touched)},";
 
     private const string Marked = "\"marked\":{}";
 
@@ -292,6 +307,7 @@ public sealed partial class IndexModel
         }
         ChangedText changed = null!;
         var names = transcripts.VoiceNames(id);
+        var stories = isMark ? Desk.StoryLengths(Production.Id, Who) : null;
         if (Try(NewsOf.Words, () => changed = change(id)) is { } refused)
         {
             return Refused(refused);
@@ -305,6 +321,7 @@ public sealed partial class IndexModel
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}"));
         }
+        touched = stories is null ? "" : StoryLengths.Touched(stories, Desk.StoryLengths(Production.Id, Who));
         LoadText(here, id, changed);
         LoadBites(here, id);
         if (turn() is { } only)

@@ -40,11 +40,12 @@ public sealed partial class IndexModel(
     public static readonly Look Pauses = new("pauses", "Pauses"),
         Hesitations = new("hesitations", "Hesitations"),
         Retakes = new("retakes", "Retakes"),
+        Across = new("across", "Retakes across sittings"),
         Cues = new("cues", "Spoken cues"),
         Parts = new("parts", "Parts and story");
 
     /// <summary>All looks, in the order in which they are listed.</summary>
-    public static IReadOnlyList<Look> Looks { get; } = [Pauses, Hesitations, Retakes, Cues, Parts];
+    public static IReadOnlyList<Look> Looks { get; } = [Pauses, Hesitations, Retakes, Across, Cues, Parts];
 
     public override string Room => "Read";
 
@@ -189,21 +190,12 @@ public sealed partial class IndexModel(
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{here.Id}/tidy/{look}"));
         }
         Load(sitting, look);
-        Done = string.Join(' ', new[] { done, TouchedStories(before) }.Where(d => d.Length > 0));
+        Done = string.Join(
+            ' ',
+            new[] { done, StoryLengths.Touched(before, Desk.StoryLengths(Production.Id, Who)) }.Where(d => d.Length > 0)
+        );
         return Partial("_Tidy", this);
     }
-
-    private string TouchedStories(IReadOnlyDictionary<long, (string Title, MediaTime Length)> before) =>
-        string.Join(
-            ' ',
-            Desk.StoryLengths(Production.Id, Who)
-                .Where(s => before.TryGetValue(s.Key, out var was) && was.Length != s.Value.Length)
-                .Select(s =>
-                    s.Value.Length > before[s.Key].Length
-                        ? $"“{s.Value.Title}” is {s.Value.Length - before[s.Key].Length} longer."
-                        : $"“{s.Value.Title}” is {before[s.Key].Length - s.Value.Length} shorter."
-                )
-        );
 
     private bool Load(long id, string? look)
     {
@@ -215,6 +207,7 @@ public sealed partial class IndexModel(
         Found = findings.Of(sitting);
         wish ??= wishes.Pauses(Production.Id);
         cuts = null;
+        across = null;
         Totals = AsideStretches.Totals(Text);
         People = Desk.People(Production.Id);
         var mics = sittingMics.Of(sitting);

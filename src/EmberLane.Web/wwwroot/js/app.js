@@ -67,6 +67,8 @@ document.addEventListener("htmx:responseError", (event) => {
         : "That did not work, and nothing was changed. Load the page again and repeat it.",
   );
 });
+// What a change did elsewhere is told too.
+document.body.addEventListener("touched", ({ detail }) => say(detail.value));
 document.addEventListener("htmx:sendError", () => say("Ember Lane does not answer. Is it still running? Nothing was changed."));
 document.addEventListener("htmx:afterRequest", (event) => {
   // Only what the form itself sends ends the dialog; a field of it may ask for something meanwhile.
