@@ -1,7 +1,10 @@
 using System.Diagnostics;
 using System.Globalization;
 using System.Text.RegularExpressions;
+using EmberLane.Core.SetFlags;
 using EmberLane.Running;
+using EmberLane.Store;
+using Microsoft.Extensions.DependencyInjection;
 
 namespace EmberLane.Bench;
 
@@ -29,6 +32,37 @@ internal static partial class HundredBench
                 await using (var server = await RunningServer.StartAsync(data, demo: false))
                 {
                     await MadeProduction.MakeAsync(server.Services, data, sittings);
+                    // A script that is searched in the sittings that one match takes, and a day of flags.
+                    server
+                        .Services.GetRequiredService<Scripts>()
+                        .Add(
+                            1,
+                            "made",
+                            string.Join(
+                                '\n',
+                                Enumerable.Range(0, 100).Select(n => $"Line {n} of a script that nobody says in these sittings.")
+                            ),
+                            [.. Enumerable.Range(1, 10)],
+                            "bench"
+                        );
+                    server
+                        .Services.GetRequiredService<SetFlags>()
+                        .Keep(
+                            1,
+                            [
+                                .. Enumerable
+                                    .Range(0, 1000)
+                                    .Select(n =>
+                                        SetFlag.Of(
+                                            null,
+                                            new DateOnly(2026, 6, 14),
+                                            MediaTime.FromMilliseconds(60_000L * n),
+                                            "bench",
+                                            $"{n}"
+                                        )
+                                    ),
+                            ]
+                        );
                 }
                 await File.WriteAllTextAsync(Path.Combine(data, "made"), "");
                 Console.WriteLine(
@@ -112,6 +146,11 @@ internal static partial class HundredBench
         ("Read", "/productions/1/read"),
         ("Read, a sitting", "/productions/1/read/2"),
         ("Texts", "/productions/1/read/2/texts"),
+        ("Tidy", "/productions/1/read/2/tidy/pauses"),
+        ("Tidy, retakes", "/productions/1/read/2/tidy/retakes"),
+        ("Parts", "/productions/1/read/2/tidy/parts"),
+        ("Script", "/productions/1/script"),
+        ("On set", "/productions/1/onset"),
         ("Bites", "/productions/1/bites"),
         ("Story", "/productions/1/story"),
         ("Hand-off", "/productions/1/handoff"),

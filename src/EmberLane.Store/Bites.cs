@@ -1,5 +1,6 @@
 using EmberLane.Core;
 using EmberLane.Core.Bites;
+using EmberLane.Core.Transcripts;
 using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Store;
@@ -123,6 +124,16 @@ public sealed class Bites(Database database, Transcripts transcripts, TimeProvid
     /// is too long.
     /// </summary>
     public long Add(Bite bite) => database.Write(c => Add(c, [bite])[0]);
+
+    /// <summary>
+    /// As <see cref="Add(Bite)"/>, and with it an edit of the text that the bite is of: both or neither, each in its own log.
+    /// </summary>
+    public long Add(Bite bite, Func<Transcript, TranscriptEdit?> wish) =>
+        database.Write(c =>
+        {
+            transcripts.Apply(c, bite.TranscriptId, wish, bite.Owner);
+            return Add(c, [bite])[0];
+        });
 
     /// <summary>As <see cref="Add(Bite)"/>, several of one sitting in the transaction of something else; their ids in order.</summary>
     internal IReadOnlyList<long> Add(SqliteConnection c, IReadOnlyList<Bite> bites)

@@ -48,6 +48,16 @@ public sealed class Readings(Database database, Transcripts transcripts)
                 .ToDictionary(g => g.Key, g => (IReadOnlyList<SittingRange>)[.. g.Select(a => a.Range)])
         );
 
+    /// <summary>What is set aside in one sitting.</summary>
+    public IReadOnlyList<SittingRange> AsideOf(long sittingId) => database.Read(c => AsideOf(c, sittingId));
+
+    private static List<SittingRange> AsideOf(SqliteConnection c, long sittingId) =>
+        c.Query(
+            "SELECT time_in, time_out FROM aside_stretch WHERE sitting_id = $s ORDER BY position",
+            r => Columns.Range(r, 0),
+            ("$s", sittingId)
+        );
+
     /// <summary>
     /// Called once at start: makes the read models of a database from before there were any, and puts its older changes into words. Reads
     /// every text that has bites, changes or something set aside, once.
@@ -127,14 +137,7 @@ public sealed class Readings(Database database, Transcripts transcripts)
 
     private static bool SaveAside(SqliteConnection c, long sittingId, IReadOnlyList<SittingRange> aside)
     {
-        if (
-            c.Query(
-                    "SELECT time_in, time_out FROM aside_stretch WHERE sitting_id = $s ORDER BY position",
-                    r => Columns.Range(r, 0),
-                    ("$s", sittingId)
-                )
-                .SequenceEqual(aside)
-        )
+        if (AsideOf(c, sittingId).SequenceEqual(aside))
         {
             return false;
         }

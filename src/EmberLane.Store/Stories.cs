@@ -53,6 +53,23 @@ public sealed class Stories(Database database, TimeProvider clock)
         );
 
     /// <summary>
+    /// The stories of a production that show something of a sitting, those put away left out, with their titles, rates and those cards.
+    /// Cost grows with these cards.
+    /// </summary>
+    public IReadOnlyList<(long Id, string Title, FrameRate Rate, IReadOnlyList<SittingRange> Cards)> Showing(long sittingId) =>
+        database.Read(c =>
+            c.Query(
+                    "SELECT s.id, s.title, s.rate_numerator, s.rate_denominator, k.time_in, k.time_out FROM card k JOIN story s ON s.id = "
+                        + "k.story_id WHERE k.sitting_id = $s AND s.away = 0 ORDER BY s.id, k.position",
+                    r => (Story: (r.GetInt64(0), r.GetString(1), new FrameRate(r.GetInt32(2), r.GetInt32(3))), Range: Columns.Range(r, 4)),
+                    ("$s", sittingId)
+                )
+                .GroupBy(k => k.Story, k => k.Range)
+                .Select(g => (g.Key.Item1, g.Key.Item2, g.Key.Item3, (IReadOnlyList<SittingRange>)[.. g]))
+                .ToList()
+        );
+
+    /// <summary>
     /// The story that the rooms show: the one that was taken in hand last, else the first; null when there is none that was not put away.
     /// </summary>
     public long? InHand(long productionId) =>

@@ -112,7 +112,7 @@ public sealed partial class Transcripts(Database database, TimeProvider clock)
     /// </summary>
     public ChangedText Apply(long id, Func<Transcript, TranscriptEdit?> wish, string who) => database.Write(c => Apply(c, id, wish, who));
 
-    private ChangedText Apply(SqliteConnection c, long id, Func<Transcript, TranscriptEdit?> wish, string who)
+    internal ChangedText Apply(SqliteConnection c, long id, Func<Transcript, TranscriptEdit?> wish, string who)
     {
         var before = Get(c, id);
         return wish(before) is { } edit

@@ -108,7 +108,7 @@ public sealed class OnSetTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.UntilText(".done-line", "put into the text");
         Browser.UntilText(".flag-table", "in the text");
         Assert.Equal(before + 1, demo.Crossing.Layers.Marks.Count);
-        var flag = demo.Crossing.Layers.Marks.Values.Single(m => m.Note == "on set, Ada: from a table");
+        var flag = demo.Crossing.Layers.Marks.Values.Single(m => m.Note.EndsWith(", Ada: from a table", StringComparison.Ordinal));
         Assert.Equal(MarkKind.LookAgain, flag.Kind);
         Assert.True(flag.Range.Out > moment + MediaTime.FromMilliseconds(2000));
         // A bite of about half a minute around it, of whole turns.
@@ -117,7 +117,7 @@ public sealed class OnSetTests(DemoServer demo) : IClassFixture<DemoServer>
                 + ".querySelector('[hx-post*=Bite]').click(); return null"
         );
         Browser.UntilText(".done-line", "Kept as a bite");
-        var bite = demo.Get<Store.Bites>().Of(1).Single(b => b.Note == "on set, Ada: from a table");
+        var bite = demo.Get<Store.Bites>().Of(1).Single(b => b.Note.EndsWith(", Ada: from a table", StringComparison.Ordinal));
         Assert.InRange(bite.Range.Length.ToMillisecondsRounded(), 15_000, 45_000);
         Assert.True(bite.Range.Holds(moment));
         // Away and back.
@@ -129,6 +129,23 @@ public sealed class OnSetTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Click(".flags-away summary");
         Browser.Click(".flags-away .btn");
         Browser.UntilText(".flag-table", "long ago");
+        demo.Get<Store.Transcripts>().Step(demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value, redo: false, "producer");
+    }
+
+    [Fact]
+    public void Flags_of_one_person_without_words_are_told_apart_and_all_go_into_the_text()
+    {
+        var (day, at, _) = Rolling(20);
+        demo.Get<Store.SetFlags>()
+            .Keep(1, [.. Enumerable.Range(0, 3).Select(n => SetFlag.Of(null, day, at + MediaTime.FromMilliseconds(4000 * n), "Ben", ""))]);
+        demo.Open("/productions/1/onset");
+        Browser.Click("#flags .btn-ember");
+        Browser.UntilText(".done-line", "put into the text");
+        Assert.Equal(3, demo.Crossing.Layers.Marks.Values.Count(m => m.Note.EndsWith(", Ben", StringComparison.Ordinal)));
+        // One that comes later is not taken for one of them.
+        demo.Get<Store.SetFlags>().Keep(1, [SetFlag.Of(null, day, at + MediaTime.FromMilliseconds(16_000), "Ben", "")]);
+        demo.Open("/productions/1/onset");
+        Browser.UntilText("#flags .btn-ember", "Put 1 flag into the text");
         demo.Get<Store.Transcripts>().Step(demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value, redo: false, "producer");
     }
 

@@ -53,6 +53,9 @@ public sealed class ScriptPageTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Open("/productions/1/story");
         Browser.UntilText("#cards", "purple walrus");
         Browser.UntilText("#cards", "missing behind it");
+        demo.Open("/productions/1/handoff");
+        Browser.UntilText("main", FormattableString.Invariant($"Lines are missing beside card {before + 1}"));
+        demo.Open("/productions/1/story");
         Browser.Click(FormattableString.Invariant($"#card-{cards[0].Id} .space .btn"));
         Browser.Until(() => Story.Story.Cards[before].SpaceBefore.Length == 0, "the space to be gone");
         Browser.Until(() => Browser.All(FormattableString.Invariant($"#card-{cards[0].Id} .space")).Count == 0, "the page without it");

@@ -187,6 +187,34 @@ public sealed class TidyPageTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public void A_pause_beside_a_hesitation_that_is_aside_is_still_proposed_and_one_within_a_passage_that_is_aside_is_not()
+    {
+        Say(2, "Ada: We went home um, ~3 and slept. ~3 It was late. ~3 Nobody came.");
+        // By the sound each word ends 0.1 s earlier than by its time, so that a pause reaches into the word before it.
+        var words = Now(2).Words;
+        var energy = Enumerable.Repeat(100f, 2000).ToArray();
+        var chances = new float[2000];
+        foreach (var word in words)
+        {
+            var (from, to) = (
+                (int)word.Range.In.FromZero.ToMillisecondsRounded() / 10,
+                (int)word.Range.Out.FromZero.ToMillisecondsRounded() / 10
+            );
+            Array.Fill(energy, 1e6f, from, to - from - 10);
+            Array.Fill(chances, 0.95f, from, to - from - 10);
+        }
+        var sound = new TalkSound(energy, chances, MediaTime.Zero);
+        Assert.Equal(3, Pauses().Count);
+        Assert.True(Pauses()[0].Pause.In < words[3].Range.Out.FromZero);
+        Texts.Apply(IdOf(2), t => new PutMark(Marking.Over(t, MarkKind.Hesitation, new(3), new(3), new Signed("Ada", null))), "test");
+        Assert.Equal(3, Pauses().Count);
+        Texts.Apply(IdOf(2), t => new PutMark(Marking.Over(t, MarkKind.SetAsideByHand, new(5), new(8), new Signed("Ada", null))), "test");
+        Assert.Equal(2, Pauses().Count);
+
+        IReadOnlyList<PlannedCut> Pauses() => new SittingFindings(new TextTalk(Now(2)), sound, [], [], []).Pauses(PauseWish.First);
+    }
+
+    [Fact]
     public void Attempts_stand_side_by_side_and_taking_one_sets_the_others_aside()
     {
         Say(

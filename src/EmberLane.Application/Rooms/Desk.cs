@@ -228,14 +228,18 @@ public sealed class Desk(
     }
 
     /// <summary>
-    /// How long each story of a production runs without what is set aside, those put away left out. Cost grows with their cards.
+    /// How long what stories show of a sitting runs without what is set aside there, by story; those put away are left out. Cost grows with
+    /// these cards and with what is set aside in that sitting, whatever else is kept.
     /// </summary>
-    public IReadOnlyDictionary<long, (string Title, MediaTime Length)> StoryLengths(long productionId, string who) =>
-        stories
-            .Of(productionId)
-            .Where(s => !s.IsAway && s.Cards > 0)
-            .Select(s => stories.Get(s.Id, who)!)
-            .ToDictionary(s => s.Id, s => (s.Title, CutOf(s).RunningTime(s.Start.Count.Rate)));
+    public IReadOnlyDictionary<long, (string Title, MediaTime Length)> ShownOf(long sittingId)
+    {
+        var showing = stories.Showing(sittingId);
+        var aside = showing.Count == 0 ? [] : readings.AsideOf(sittingId);
+        return showing.ToDictionary(
+            s => s.Id,
+            s => (s.Title, s.Rate.TimeOf(s.Cards.Sum(k => CardFrames.Of(StoryCut.Pieces(k, aside), s.Rate).Sum(f => f.Count))))
+        );
+    }
 
     /// <summary>The decision list of a story as it stands.</summary>
     public EventList EventsOf(StoredStory story)

@@ -17,28 +17,35 @@ public sealed record SittingFindings(
     /// <summary>What would go of the pauses by a wish, without those that are set aside already or stay as they are.</summary>
     public IReadOnlyList<PlannedCut> Pauses(PauseWish wish)
     {
-        var settled = Text
-            .Text.Layers.Marks.Values.Where(m => m.Kind == MarkKind.Pause || m.Kind == MarkKind.LeftPause)
-            .Select(m => m.Range)
-            .OrderBy(r => r.In)
-            .ToList();
-        var aside = AsideStretches.Union([.. settled, .. AsideStretches.Of(Text.Text)]);
-        var next = 0;
+        var decided = AsideStretches.Union([
+            .. Text.Text.Layers.Marks.Values.Where(m => m.Kind == MarkKind.Pause || m.Kind == MarkKind.LeftPause).Select(m => m.Range),
+        ]);
+        var aside = AsideStretches.Of(Text.Text);
+        int inDecided = 0,
+            inAside = 0;
         return PausePlan.Of(
             Text.Talk,
             Sound,
             wish,
             place => Text.Text.NameOf(Text.Talk.Words[place].Voice),
-            pause =>
-            {
-                // Pauses come in order.
-                while (next < aside.Count && aside[next].Out.FromZero <= pause.In)
-                {
-                    next++;
-                }
-                return next < aside.Count && aside[next].In.FromZero < pause.Out;
-            }
+            // A word that is aside beside a pause may reach into it a little, by the sound.
+            pause => Covered(decided, pause, ref inDecided) > MediaTime.Zero || Covered(aside, pause, ref inAside) * 2 > pause.Length
         );
+    }
+
+    // How much of a pause stretches cover; pauses come in order, so that the search goes on where the one before ended.
+    private static MediaTime Covered(IReadOnlyList<SittingRange> stretches, TalkPause pause, ref int next)
+    {
+        while (next < stretches.Count && stretches[next].Out.FromZero <= pause.In)
+        {
+            next++;
+        }
+        var covered = MediaTime.Zero;
+        for (var i = next; i < stretches.Count && stretches[i].In.FromZero < pause.Out; i++)
+        {
+            covered += MediaTime.Min(pause.Out, stretches[i].Out.FromZero) - MediaTime.Max(pause.In, stretches[i].In.FromZero);
+        }
+        return covered;
     }
 }
 

@@ -1,4 +1,5 @@
 using EmberLane.Core.Tidy;
+using EmberLane.Core.Transcripts;
 using EmberLane.Store;
 
 namespace EmberLane.Application.Tidying;
@@ -30,10 +31,18 @@ public sealed class ScriptMatches(Footage footage, Store.Transcripts transcripts
     /// <summary>A take is as good as the best when its score is so near; then the later one is taken.</summary>
     private const double AsGood = 0.1;
 
-    private readonly Lock gate = new();
-    private (string Key, IReadOnlyList<(Sitting Sitting, TextTalk Text, IReadOnlyList<MatchedLine> Lines)> Found)? kept;
+    /// <summary>More words than this, some thirty hours, are not searched at once.</summary>
+    private const int MostWords = 300_000;
 
-    /// <summary>The newest script of a production with its takes; null when there is no script.</summary>
+    private sealed record Known(long Script, TextTalk Text, IReadOnlyList<MatchedLine> Lines);
+
+    private readonly Lock gate = new();
+    private readonly Dictionary<long, Known> kept = [];
+
+    /// <summary>
+    /// The newest script of a production with its takes; null when there is no script. Throws <see cref="Core.EditRefusedException"/> where
+    /// the sittings are too long to be searched at once.
+    /// </summary>
     public ScriptMatch? Of(long productionId)
     {
         if (scripts.Newest(productionId) is not { } script)
@@ -82,27 +91,39 @@ public sealed class ScriptMatches(Footage footage, Store.Transcripts transcripts
             .Sittings(script.ProductionId)
             .Where(s => s.TranscriptId is not null && (script.Sittings is null || script.Sittings.Contains(s.Id)))
             .ToList();
-        var key = string.Join(
-            '\n',
-            [
-                FormattableString.Invariant($"{script.Id}"),
-                .. sittings.Select(s =>
-                    FormattableString.Invariant($"{s.Id} {s.TranscriptId} {transcripts.Head(s.TranscriptId!.Value)!.Version}")
-                ),
-            ]
-        );
         lock (gate)
         {
-            if (kept is { } known && known.Key == key)
+            var texts = sittings.Select(s => (Sitting: s, Text: transcripts.Get(s.TranscriptId!.Value))).ToList();
+            if (texts.Sum(t => t.Text.Words.Count) > MostWords)
             {
-                return known.Found;
+                throw new Core.EditRefusedException(
+                    FormattableString.Invariant(
+                        $"These sittings have more than {MostWords} words together, too many to be searched at once. Tick fewer of them."
+                    )
+                );
             }
-            var found = sittings
-                .Select(s => (s, new TextTalk(transcripts.Get(s.TranscriptId!.Value))))
-                .Select(s => (s.s, s.Item2, ScriptTakes.Of(s.Item2.Talk, lines)))
-                .ToList();
-            kept = (key, found);
-            return found;
+            // Only the script in hand is kept, and a text is matched again only where its words are others.
+            foreach (var other in kept.Where(k => k.Value.Script != script.Id).Select(k => k.Key).ToList())
+            {
+                kept.Remove(other);
+            }
+            return [.. texts.Select(t => Matched(script.Id, lines, t.Sitting, t.Text))];
         }
+    }
+
+    private (Sitting Sitting, TextTalk Text, IReadOnlyList<MatchedLine> Lines) Matched(
+        long script,
+        IReadOnlyList<ScriptLine> lines,
+        Sitting sitting,
+        Transcript text
+    )
+    {
+        var id = sitting.TranscriptId!.Value;
+        if (!kept.TryGetValue(id, out var known) || known.Text.Under(text) is not { } under)
+        {
+            under = new TextTalk(text);
+            kept[id] = known = new Known(script, under, ScriptTakes.Of(under.Talk, lines));
+        }
+        return (sitting, under, known.Lines);
     }
 }

@@ -6,8 +6,8 @@ using Microsoft.Extensions.Logging;
 namespace EmberLane.Application.Work;
 
 /// <summary>
-/// Runs the queue in four lanes: speech, comparing loose footage, playing copies, and everything else, which people wait for. Whatever a
-/// job or the database throws, a lane says so and goes on.
+/// Runs the queue in four lanes: speech; comparing loose footage and listening for pauses, for which nobody waits; playing copies; and
+/// everything else, which people wait for. Whatever a job or the database throws, a lane says so and goes on.
 /// </summary>
 public sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, News news, DiskReserve disk, ILogger<WorkLoop> log)
     : BackgroundService
@@ -40,7 +40,7 @@ public sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, News n
         string[][] lanes =
         [
             [WorkKinds.Transcribe],
-            [WorkKinds.Alike],
+            [WorkKinds.Alike, WorkKinds.Talk],
             [WorkKinds.Pictures],
         ];
         var rest = works.Select(w => w.Kind).Except(lanes.SelectMany(l => l));

@@ -64,6 +64,16 @@ public static class Preflight
                     "All of its words were set aside, so it is not in the list. Take the card out in Story, or bring words back in Read."
                 ))
         );
+        checks.AddRange(
+            cards
+                .Index()
+                .Where(c => c.Item.SpaceBefore.Length > 0 || c.Item.SpaceAfter.Length > 0)
+                .Select(c => new Check(
+                    false,
+                    Say($"Lines are missing beside card {c.Index + 1}"),
+                    $"Nobody says: {string.Join(" / ", Missing(c.Item))} Lay a card " + $"there in Story, or take the space away."
+                ))
+        );
         foreach (var group in sources.Where(s => s.Facts.Picture is { } p && p.Rate != count.Rate).GroupBy(s => s.Facts.Picture!.Rate))
         {
             checks.Add(
@@ -111,6 +121,9 @@ public static class Preflight
         );
         return [.. checks.OrderBy(c => c.Fine)];
     }
+
+    private static string[] Missing(Card card) =>
+        (card.SpaceBefore + "\n" + card.SpaceAfter).Split('\n', StringSplitOptions.RemoveEmptyEntries);
 
     private static string Names(IEnumerable<ListedSource> sources) =>
         string.Join(", ", sources.Select(s => Path.GetFileNameWithoutExtension(s.FileName)));

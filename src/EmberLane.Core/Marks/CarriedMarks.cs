@@ -30,7 +30,14 @@ public static class CarriedMarks
             marks.Add(Copy(mark, to, place, place, marks.Count));
         }
         CarryByTime(from, to, marks);
-        return marks.Count == 0 ? null : new Together([.. marks.Select(m => new PutMark(m))]);
+        // A layer is on or off for the sitting, by whatever text it is read.
+        TranscriptEdit[] edits =
+        [
+            .. marks.Select(m => new PutMark(m)),
+            .. from.Layers.Off.Except(to.Layers.Off).Select(l => new SwitchLayer(l, true)),
+            .. to.Layers.Off.Except(from.Layers.Off).Select(l => new SwitchLayer(l, false)),
+        ];
+        return edits.Length == 0 ? null : new Together(edits);
     }
 
     /// <summary>Runs of words of a kind, each from its first word's start to its last one's end. Linear in the words.</summary>

@@ -1,5 +1,4 @@
 using System.Globalization;
-using System.Text;
 using CsvHelper;
 using CsvHelper.Configuration;
 using EmberLane.Core.Import;
@@ -27,27 +26,22 @@ public static class SetFlagTable
     public static IReadOnlyList<SetFlag> Read(string text, DateOnly day)
     {
         TextFiles.MustBeText(text);
-        using var reader = new CsvReader(
-            new StringReader(text),
-            new CsvConfiguration(CultureInfo.InvariantCulture)
+        var count = 0;
+        var flags = CsvTable.Read(
+            text,
+            header => header.MustHave(TimeNames),
+            row =>
             {
-                DetectDelimiter = true,
-                DetectDelimiterValues = [",", ";", "\t"],
-                BadDataFound = null,
-                MissingFieldFound = null,
-                MaxFieldSize = 10_000,
+                if (row.Cell(TimeNames).Length == 0 && row.Cell(WordNames).Length == 0)
+                {
+                    return null;
+                }
+                return ++count > Most
+                    ? throw new FormatException(FormattableString.Invariant($"Line {row.Line}: more than {Most} flags."))
+                    : Flag(row, day);
             }
         );
-        try
-        {
-            return Rows(reader, day);
-        }
-        catch (MaxFieldSizeException)
-        {
-            throw new FormatException(
-                "A cell of the table has more than 10,000 letters. Probably a quotation mark opens a cell and is never closed."
-            );
-        }
+        return flags.Count > 0 ? flags : throw new FormatException("The table has no row with a time.");
     }
 
     /// <summary>The same as a table; what a spreadsheet would run is kept from that.</summary>
@@ -88,59 +82,25 @@ public static class SetFlagTable
         );
     }
 
-    private static List<SetFlag> Rows(CsvReader reader, DateOnly day)
+    private static SetFlag Flag(CsvTable.Row row, DateOnly day)
     {
-        if (!reader.Read() || !reader.ReadHeader())
+        var at =
+            ClockText.Read(row.Cell(TimeNames))
+            ?? throw new FormatException(FormattableString.Invariant($"Line {row.Line}: “{row.Cell(TimeNames)}” is not a time of day."));
+        var written = row.Cell(DayNames);
+        if (written.Length > 0 && !DateOnly.TryParseExact(written, "yyyy-MM-dd", CultureInfo.InvariantCulture, default, out day))
         {
-            throw new FormatException("Line 1: the table is empty.");
+            throw new FormatException(
+                FormattableString.Invariant($"Line {row.Line}: “{written}” is not a day, which is written as 2026-09-14.")
+            );
         }
-        var header = reader.HeaderRecord!.Select(h => h.Trim().ToLowerInvariant()).ToList();
-        int time = Column(TimeNames),
-            days = Column(DayNames),
-            who = Column(WhoNames),
-            words = Column(WordNames);
-        if (time < 0)
+        try
         {
-            throw new FormatException($"Line 1: no column is called {string.Join(", ", TimeNames[..^1])} or {TimeNames[^1]}.");
+            return SetFlag.Of(null, day, at, row.Cell(WhoNames), row.Cell(WordNames));
         }
-        var flags = new List<SetFlag>();
-        while (reader.Read())
+        catch (EditRefusedException odd)
         {
-            var row = reader.Parser.RawRow;
-            if (Cell(time).Length == 0 && Cell(words).Length == 0)
-            {
-                continue;
-            }
-            if (flags.Count == Most)
-            {
-                throw new FormatException(FormattableString.Invariant($"Line {row}: more than {Most} flags."));
-            }
-            var at =
-                ClockText.Read(Cell(time))
-                ?? throw new FormatException(FormattableString.Invariant($"Line {row}: “{Cell(time)}” is not a time of day."));
-            var on = day;
-            if (Cell(days).Length > 0 && !DateOnly.TryParseExact(Cell(days), "yyyy-MM-dd", CultureInfo.InvariantCulture, default, out on))
-            {
-                throw new FormatException(
-                    FormattableString.Invariant($"Line {row}: “{Cell(days)}” is not a day, which is written as 2026-09-14.")
-                );
-            }
-            try
-            {
-                flags.Add(SetFlag.Of(null, on, at, Cell(who), Cell(words)));
-            }
-            catch (EditRefusedException odd)
-            {
-                throw new FormatException(FormattableString.Invariant($"Line {row}: {odd.Message}"), odd);
-            }
+            throw new FormatException(FormattableString.Invariant($"Line {row.Line}: {odd.Message}"), odd);
         }
-        return flags.Count > 0 ? flags : throw new FormatException("The table has no row with a time.");
-
-        int Column(string[] names) => names.Select(n => header.IndexOf(n)).FirstOrDefault(i => i >= 0, -1);
-
-        string Cell(int column) => column < 0 ? "" : Plain(TypedText.OneLine(reader.GetField(column) ?? ""));
     }
-
-    // The apostrophe that keeps a spreadsheet from running a cell.
-    private static string Plain(string cell) => cell is ['\'', '=' or '+' or '-' or '@', ..] ? cell[1..] : cell;
 }

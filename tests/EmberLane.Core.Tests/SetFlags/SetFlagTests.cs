@@ -89,6 +89,8 @@ public sealed class SetFlagTests
     public void Huge_tables_are_refused()
     {
         Assert.Throws<FormatException>(() => SetFlagTable.Read("time,words\n10:00:00,\"" + new string('a', 2_000_000), Day));
+        Assert.Throws<FormatException>(() => SetFlagTable.Read("time\n10:00:00" + new string(',', 5_000_000), Day));
+        Assert.Throws<FormatException>(() => SetFlagTable.Read("time,words\n10:00:00,\"open\n10:00:01,b\n", Day));
         Assert.Throws<FormatException>(() =>
             SetFlagTable.Read("time\n" + string.Concat(Enumerable.Repeat("10:00:00\n", SetFlagTable.Most + 1)), Day)
         );

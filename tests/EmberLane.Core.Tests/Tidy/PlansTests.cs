@@ -56,7 +56,7 @@ public sealed class PlansTests
         Assert.Equal([3000, 2000, 1000], Plan(talk, wish).Select(c => c.Pause.Length.ToMillisecondsRounded()));
         Assert.Equal([1, 3, 5], Plan(talk, wish).Select(c => c.After));
         Assert.Equal([3000, 2000], Plan(talk, wish with { From = 1500 }).Select(c => c.Pause.Length.ToMillisecondsRounded()));
-        Assert.Equal([3, 5], Plan(talk, wish with { Not = ["A"] }).Select(c => c.After).Append(5));
+        Assert.Equal([3], Plan(talk, wish with { Not = ["A"] }).Select(c => c.After));
         Assert.Empty(PausePlan.Of(talk, null, wish, _ => "", _ => true));
         Assert.All(Plan(talk, wish), c => Assert.Equal((false, 0), (c.IsNoisy, c.Roughness)));
     }
@@ -151,10 +151,7 @@ public sealed class PlansTests
         var (first, last) = AroundMoment.Of(talk, Ms(60_000))!.Value;
         Assert.Equal((140, 249), (first, last));
         Assert.Null(AroundMoment.Of(talk, Ms(200_000)));
-        Assert.Equal(
-            (0, 5),
-            AroundMoment.Of(Telling.Of("A: one two / / three four", "B: five six"), Ms(2000)) is var (a, b) ? (a, Math.Min(5, b)) : default
-        );
+        Assert.Equal((0, 5), AroundMoment.Of(Telling.Of("A: one two / / three four", "B: five six"), Ms(2000)));
     }
 
     [Fact]

@@ -95,6 +95,16 @@ public sealed class LayersTests
     }
 
     [Fact]
+    public void A_layer_that_is_off_is_off_in_the_text_that_is_chosen_next_and_on_again_with_it()
+    {
+        var from = With(Words(4), new SwitchLayer("pauses", true));
+        var to = With(Words(4), CarriedMarks.Of(from, Words(4))!);
+        Assert.Equal(["pauses"], to.Layers.Off);
+        Assert.Null(CarriedMarks.Of(from, to));
+        Assert.Empty(With(to, CarriedMarks.Of(Words(4), to)!).Layers.Off);
+    }
+
+    [Fact]
     public void Many_marks_of_one_kind_are_told_by_their_number()
     {
         var text = Words(9);

@@ -6,13 +6,13 @@ using EmberLane.Application.Tidying;
 using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Bites;
-using EmberLane.Core.Import;
 using EmberLane.Core.Marks;
 using EmberLane.Core.SetFlags;
 using EmberLane.Core.Tidy;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
 using EmberLane.Web.Rooms;
+using EmberLane.Web.Uploads;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.OnSet;
@@ -34,6 +34,9 @@ public sealed class IndexModel(
     TimeProvider clock
 ) : LiveRoom(footage, desk)
 {
+    /// <summary>So many flags are shown, the newest.</summary>
+    public const int MostShown = 500;
+
     private const string CorrectionKey = "onset.correction";
 
     /// <summary>A clock is at most so far off; more is another time zone or a mistake.</summary>
@@ -148,17 +151,7 @@ public sealed class IndexModel(
     {
         try
         {
-            if (file?.Length > TextFiles.MostBytes)
-            {
-                throw new FormatException("The file is larger than 20 MB, which no list of flags is.");
-            }
-            var text = pasted ?? "";
-            if (file is not null)
-            {
-                using var held = new MemoryStream();
-                await file.CopyToAsync(held, HttpContext.RequestAborted);
-                text = TextFiles.Decode(held.ToArray());
-            }
+            var (_, text) = await TextUpload.ReadAsync(file, pasted, HttpContext.RequestAborted);
             var read = SetFlagTable.Read(text, DateOnly.FromDateTime(clock.GetLocalNow().DateTime));
             var kept = flags.Keep(Production.Id, read);
             return Answer($"{Many.Of(kept, "flag")} brought in{(kept < read.Count ? $"; {read.Count - kept} were there already" : "")}.");
@@ -200,41 +193,40 @@ public sealed class IndexModel(
     public IActionResult OnPostLay()
     {
         Load();
-        var laid = 0;
+        var groups = Flags
+            .Where(f => f is { IsLaid: false, Sitting.TranscriptId: not null })
+            .GroupBy(f => f.Sitting!.TranscriptId!.Value)
+            .ToList();
+        if (groups.Count == 0)
+        {
+            return Refused("No flag lies in a text and is not there yet.");
+        }
         var refused = Try(
             NewsOf.Words,
-            () =>
-            {
-                foreach (var group in Flags.Where(f => f is { IsLaid: false, Sitting.TranscriptId: not null }).GroupBy(f => f.Sitting!))
-                {
-                    transcripts.Apply(
-                        group.Key.TranscriptId!.Value,
-                        text =>
-                            Marking.All([
-                                .. group
-                                    .Select(f => (Flag: f, Place: MarkPlace.At(text, f.Moment!.At)))
-                                    .Where(f => f.Place is not null)
-                                    .Select(
-                                        (f, i) =>
-                                            Marking.Over(
-                                                text,
-                                                MarkKind.LookAgain,
-                                                f.Place!.Value,
-                                                f.Place.Value,
-                                                new Signed(Who, clock.GetUtcNow()),
-                                                NoteOf(f.Flag.Flag),
-                                                i
-                                            )
-                                    ),
-                            ]),
-                        Who
-                    );
-                    laid += group.Count();
-                }
-            }
+            () => transcripts.ApplyAll([.. groups.Select(g => (g.Key, (Func<Transcript, TranscriptEdit?>)(text => Laid(text, g))))], Who)
         );
-        return refused is null ? Answer($"{Many.Of(laid, "flag")} put into the text. Undo in Read takes them out.") : Refused(refused);
+        return refused is null
+            ? Answer($"{Many.Of(groups.Sum(g => g.Count()), "flag")} put into the text. Undo in Read takes them out.")
+            : Refused(refused);
     }
+
+    private TranscriptEdit? Laid(Transcript text, IEnumerable<ShownFlag> some) =>
+        Marking.All([
+            .. some.Select(f => (Flag: f, Place: MarkPlace.At(text, f.Moment!.At)))
+                .Where(f => f.Place is not null)
+                .Select(
+                    (f, i) =>
+                        Marking.Over(
+                            text,
+                            MarkKind.LookAgain,
+                            f.Place!.Value,
+                            f.Place.Value,
+                            new Signed(Who, clock.GetUtcNow()),
+                            NoteOf(f.Flag.Flag),
+                            i
+                        )
+                ),
+        ]);
 
     /// <summary>Keeps a first bite around a flag: 15 s before and behind it, fitted to whole sentences.</summary>
     public IActionResult OnPostBite(Guid id)
@@ -272,8 +264,13 @@ public sealed class IndexModel(
             : Answer($"Kept as a bite of {talk.Text.RangeOf(from, to).Length}: “{BiteWords.Excerpt(talk.Text.Said(from, to))}”");
     }
 
+    private static string DayOf(SetFlag flag) => flag.Day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
+
+    // The time tells it from another of the same person and words.
     private static string NoteOf(SetFlag flag) =>
-        "on set" + (flag.Who.Length > 0 ? $", {flag.Who}" : "") + (flag.Words.Length > 0 ? $": {flag.Words}" : "");
+        $"on set {SetFlagTable.ClockOf(flag.At)}"
+        + (flag.Who.Length > 0 ? $", {flag.Who}" : "")
+        + (flag.Words.Length > 0 ? $": {flag.Words}" : "");
 
     private IActionResult Answer(string done) => IsFragment ? Shown(done) : Back();
 
@@ -294,16 +291,15 @@ public sealed class IndexModel(
         var sources = footage
             .Sources(Production.Id)
             .Where(s => s is { SittingId: not null, Place: not null })
-            .Select(s => new FlaggableSource(s.SittingId!.Value, s.Facts, s.Place!.Value, s.Day))
-            .ToList();
+            .ToLookup(s => s.Day, s => new FlaggableSource(s.SittingId!.Value, s.Facts, s.Place!.Value, s.Day));
         var sittings = footage.Sittings(Production.Id).ToDictionary(s => s.Id);
-        var texts = new Dictionary<long, Transcript>();
+        var notes = new Dictionary<long, HashSet<string>>();
         var all = flags.Of(Production.Id);
         Away = [.. all.Where(f => f.IsAway).Select(f => f.Flag)];
         Flags =
         [
             .. all.Where(f => !f.IsAway)
-                .Select(f => (f.Flag, Moment: FlaggedMoment.Of(f.Flag, Correction, sources)))
+                .Select(f => (f.Flag, Moment: FlaggedMoment.Of(f.Flag, Correction, [.. sources[DayOf(f.Flag)], .. sources[""]])))
                 .Select(f =>
                 {
                     var sitting = f.Moment is null ? null : sittings.GetValueOrDefault(f.Moment.SittingId);
@@ -317,8 +313,11 @@ public sealed class IndexModel(
             {
                 return false;
             }
-            var text = texts.TryGetValue(id, out var known) ? known : texts[id] = transcripts.Get(id);
-            return text.Layers.Marks.Values.Any(m => m.Kind.Use == MarkUse.Flags && m.Note == NoteOf(flag));
+            if (!notes.TryGetValue(id, out var laid))
+            {
+                laid = notes[id] = [.. transcripts.Get(id).Layers.Marks.Values.Where(m => m.StandsBefore).Select(m => m.Note)];
+            }
+            return laid.Contains(NoteOf(flag));
         }
     }
 }

@@ -307,7 +307,7 @@ public sealed partial class IndexModel
         }
         ChangedText changed = null!;
         var names = transcripts.VoiceNames(id);
-        var stories = isMark ? Desk.StoryLengths(Production.Id, Who) : null;
+        var stories = isMark ? Desk.ShownOf(sitting) : null;
         if (Try(NewsOf.Words, () => changed = change(id)) is { } refused)
         {
             return Refused(refused);
@@ -321,7 +321,7 @@ public sealed partial class IndexModel
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}"));
         }
-        touched = stories is null ? "" : StoryLengths.Touched(stories, Desk.StoryLengths(Production.Id, Who));
+        touched = stories is null ? "" : StoryLengths.Touched(stories, Desk.ShownOf(sitting));
         LoadText(here, id, changed);
         LoadBites(here, id);
         if (turn() is { } only)

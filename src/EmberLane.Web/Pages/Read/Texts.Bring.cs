@@ -1,9 +1,8 @@
-using System.Globalization;
 using EmberLane.Application.Work;
 using EmberLane.Core.Import;
-using EmberLane.Engines;
 using EmberLane.Engines.Speech;
 using EmberLane.Web.Rooms;
+using EmberLane.Web.Uploads;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Read;
@@ -11,8 +10,6 @@ namespace EmberLane.Web.Pages.Read;
 /// <content>A text from outside, brought in as a file or pasted.</content>
 public sealed partial class TextsModel
 {
-    private static readonly TimeSpan LongestReading = TimeSpan.FromSeconds(60);
-
     /// <summary>
     /// Takes a delivered text, as a file or pasted, and keeps it beside the others; where there was none, the sitting is read by it at
     /// once.
@@ -25,8 +22,11 @@ public sealed partial class TextsModel
         }
         try
         {
-            var name = file is null ? "pasted.txt" : Uploads.Upload.SafeName(file.FileName) ?? "text.txt";
-            var delivered = await InTimeAsync(cancel => ReadAsync(file, name, pasted ?? "", cancel));
+            var (name, text) = await TextUpload.ReadAsync(file, pasted, HttpContext.RequestAborted);
+            var delivered = await TextUpload.InTimeAsync(
+                cancel => Task.FromResult(TextFiles.Read(TextUpload.ReadAs(name), text, cancel)),
+                HttpContext.RequestAborted
+            );
             var heard = Sitting.TranscriptId is { } current ? transcripts.Get(current) : null;
             var laid = NewText.Of(
                 delivered,
@@ -56,47 +56,6 @@ public sealed partial class TextsModel
             Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
             return Page();
         }
-    }
-
-    // In a thread of its own and for so long only, whatever the text holds.
-    private async Task<DeliveredText> InTimeAsync(Func<CancellationToken, Task<DeliveredText>> read)
-    {
-        using var limit = CancellationTokenSource.CreateLinkedTokenSource(HttpContext.RequestAborted);
-        limit.CancelAfter(LongestReading);
-        try
-        {
-            return await Task.Run(() => read(limit.Token), limit.Token).WaitAsync(limit.Token);
-        }
-        catch (OperationCanceledException) when (!HttpContext.RequestAborted.IsCancellationRequested)
-        {
-            throw new FormatException(
-                string.Create(
-                    CultureInfo.InvariantCulture,
-                    $"The text could not be read within {LongestReading.TotalSeconds} seconds and was left. Save it as plain text (.txt) "
-                        + $"and bring that."
-                )
-            );
-        }
-    }
-
-    private static async Task<DeliveredText> ReadAsync(IFormFile? file, string name, string pasted, CancellationToken cancel)
-    {
-        if (file is null)
-        {
-            return TextFiles.Read(name, pasted, cancel);
-        }
-        if (file.Length > TextFiles.MostBytes)
-        {
-            throw new FormatException("The file is larger than 20 MB, which no text of a sitting is.");
-        }
-        using var held = new MemoryStream();
-        await file.CopyToAsync(held, cancel);
-        if (!Path.GetExtension(name).Equals(".docx", StringComparison.OrdinalIgnoreCase))
-        {
-            return TextFiles.Read(name, held.ToArray(), cancel);
-        }
-        held.Position = 0;
-        return TextFiles.Read(Path.ChangeExtension(name, ".txt"), WordDocument.ReadText(held, cancel), cancel);
     }
 
     private SittingTime End()

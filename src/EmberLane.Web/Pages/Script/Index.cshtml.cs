@@ -5,12 +5,11 @@ using EmberLane.Application.Tidying;
 using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Bites;
-using EmberLane.Core.Import;
 using EmberLane.Core.Tidy;
 using EmberLane.Core.Transcripts;
-using EmberLane.Engines;
 using EmberLane.Store;
 using EmberLane.Web.Rooms;
+using EmberLane.Web.Uploads;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Script;
@@ -55,6 +54,9 @@ public sealed class IndexModel(
 
     public string? Done { get; private set; }
 
+    /// <summary>Why the script was not matched; null where it was, or there is none.</summary>
+    public string? NotMatched { get; private set; }
+
     /// <summary>Lines that somebody says as they are written, says otherwise, and that nobody says.</summary>
     public (int AsWritten, int Changed, int Missing) Counts =>
         (
@@ -74,8 +76,14 @@ public sealed class IndexModel(
     {
         try
         {
-            var (name, text) = await ReadAsync(file, pasted ?? "");
-            scripts.Add(Production.Id, name, text, scripts.Newest(Production.Id)?.Sittings, Who);
+            var (name, text) = await TextUpload.ReadAsync(file, pasted, HttpContext.RequestAborted);
+            scripts.Add(
+                Production.Id,
+                name.Length > Scripts.LongestName ? name[..Scripts.LongestName] : name,
+                text,
+                scripts.Newest(Production.Id)?.Sittings,
+                Who
+            );
         }
         catch (FormatException bad)
         {
@@ -112,7 +120,7 @@ public sealed class IndexModel(
         Load();
         if (Match is null)
         {
-            return Refused("Bring a script in first.");
+            return Refused(NotMatched ?? "Bring a script in first.");
         }
         var laid = new List<LaidTakes>();
         var missing = new List<string>();
@@ -186,26 +194,6 @@ public sealed class IndexModel(
         );
     }
 
-    private async Task<(string Name, string Text)> ReadAsync(IFormFile? file, string pasted)
-    {
-        if (file is null)
-        {
-            return ("Pasted", pasted);
-        }
-        if (file.Length > TextFiles.MostBytes)
-        {
-            throw new FormatException("The file is larger than 20 MB, which no script is.");
-        }
-        using var held = new MemoryStream();
-        await file.CopyToAsync(held, HttpContext.RequestAborted);
-        var name = Uploads.Upload.SafeName(file.FileName) ?? "script.txt";
-        held.Position = 0;
-        var text = System.IO.Path.GetExtension(name).Equals(".docx", StringComparison.OrdinalIgnoreCase)
-            ? WordDocument.ReadText(held, HttpContext.RequestAborted)
-            : TextFiles.Decode(held.ToArray());
-        return (name.Length > Scripts.LongestName ? name[..Scripts.LongestName] : name, text);
-    }
-
     private IActionResult Answer(string done)
     {
         if (!IsFragment)
@@ -220,7 +208,14 @@ public sealed class IndexModel(
     private void Load()
     {
         Kept = scripts.Newest(Production.Id);
-        Match = matches.Of(Production.Id);
+        try
+        {
+            Match = matches.Of(Production.Id);
+        }
+        catch (EditRefusedException tooMuch)
+        {
+            NotMatched = tooMuch.Message;
+        }
         var read = footage.Sittings(Production.Id).Where(s => s.TranscriptId is not null).ToList();
         Sittings = [.. read.Select(s => (s, Kept?.Sittings is null || Kept.Sittings.Contains(s.Id)))];
         Sounds = read.Select(s => (s.Id, PlayedSitting.Of(s, footage.SourcesOf(s.Id), sittingMics.Of(s), cache, null).Sound))

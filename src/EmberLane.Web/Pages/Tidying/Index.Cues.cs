@@ -61,11 +61,11 @@ public sealed partial class IndexModel
                 sitting,
                 Cues.Key,
                 id =>
-                {
-                    bites.Add(BiteOver(id, Found.Text.FirstOf(reach.First), Found.Text.LastOf(reach.Last), "", Said(cue.First, cue.Last)));
-                    transcripts.Apply(id, text => new PutMark(OverWords(text, MarkKind.LeftCue, cue.First, cue.Last, "", 0)), Who);
-                },
-                settled,
+                    bites.Add(
+                        BiteOver(id, Found.Text.FirstOf(reach.First), Found.Text.LastOf(reach.Last), "", Said(cue.First, cue.Last)),
+                        text => new PutMark(OverWords(text, MarkKind.LeftCue, cue.First, cue.Last, "", 0))
+                    ),
+                "It is kept, and the cue is settled. Undo here proposes the cue again; the bite is taken back in Bites.",
                 NewsOf.Bites
             );
         }

@@ -137,6 +137,12 @@ public sealed partial class IndexModel(
         : IsFragment ? Partial("_Tidy", this)
         : Page();
 
+    /// <summary>The look again once the sound was listened to; until then the page stays as it is, with what is typed in it.</summary>
+    public IActionResult OnGetHeard(long sitting, string? look) =>
+        !Load(sitting, look) ? NotFound()
+        : IsListening ? new NoContentResult()
+        : Partial("_Tidy", this);
+
     /// <summary>Switches a layer off or on.</summary>
     public IActionResult OnPostLayer(long sitting, string? look, string? layer, bool off) =>
         Change(sitting, look, _ => new SwitchLayer(layer ?? "", off), "");
@@ -180,7 +186,7 @@ public sealed partial class IndexModel(
         {
             return NotFound();
         }
-        var before = Desk.StoryLengths(Production.Id, Who);
+        var before = Desk.ShownOf(sitting);
         if (Try(about, () => change(id)) is { } refused)
         {
             return Refused(refused);
@@ -190,10 +196,7 @@ public sealed partial class IndexModel(
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{here.Id}/tidy/{look}"));
         }
         Load(sitting, look);
-        Done = string.Join(
-            ' ',
-            new[] { done, StoryLengths.Touched(before, Desk.StoryLengths(Production.Id, Who)) }.Where(d => d.Length > 0)
-        );
+        Done = string.Join(' ', new[] { done, StoryLengths.Touched(before, Desk.ShownOf(sitting)) }.Where(d => d.Length > 0));
         return Partial("_Tidy", this);
     }
 
