@@ -56,6 +56,9 @@ foreach (var name in names)
         case "tidy":
             await TidyBench.RunAsync(args[0]);
             break;
+        case "fillers":
+            await FillersBench.RunAsync(args[0]);
+            break;
         case "script":
             ScriptBench.Run();
             break;

@@ -55,7 +55,7 @@ internal static class TidyBench
                 .Where(p => p.Length >= MediaTime.FromMilliseconds(10 * Least))
                 .ToList();
             var energy = SilenceSegmenter.Energy(mix);
-            var sound = new TalkSound(energy, SpeechNetwork.Chances(mix), MediaTime.Zero);
+            var sound = new TalkSound(energy, SpeechNetwork.Chances(mix), [], MediaTime.Zero);
             var pauses = TalkPauses.Of(
                 Heard(speech, new Random(n)),
                 sound.Quiet,
@@ -90,7 +90,7 @@ internal static class TidyBench
         return both > MediaTime.Zero && both * 2 >= MediaTime.Max(one.Length, other.Length);
     }
 
-    private static Talk Heard(IReadOnlyList<StepRange> speech, Random random)
+    internal static Talk Heard(IReadOnlyList<StepRange> speech, Random random)
     {
         const long word = 333;
         var words = new List<TalkWord>();
@@ -150,7 +150,7 @@ internal static class TidyBench
     private static void Look(string what, Talk talk, float[] energy, float[] chances)
     {
         var watch = Stopwatch.StartNew();
-        var sound = new TalkSound(energy, chances, MediaTime.Zero);
+        var sound = new TalkSound(energy, chances, [], MediaTime.Zero);
         var plan = PausePlan.Of(talk, sound, PauseWish.First, _ => "", _ => false);
         var first = watch.Elapsed;
         var changed = Enumerable

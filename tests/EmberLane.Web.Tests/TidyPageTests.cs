@@ -203,7 +203,7 @@ public sealed class TidyPageTests(DemoServer demo) : IClassFixture<DemoServer>
             Array.Fill(energy, 1e6f, from, to - from - 10);
             Array.Fill(chances, 0.95f, from, to - from - 10);
         }
-        var sound = new TalkSound(energy, chances, MediaTime.Zero);
+        var sound = new TalkSound(energy, chances, new float[chances.Length], MediaTime.Zero);
         Assert.Equal(3, Pauses().Count);
         Assert.True(Pauses()[0].Pause.In < words[3].Range.Out.FromZero);
         Texts.Apply(IdOf(2), t => new PutMark(Marking.Over(t, MarkKind.Hesitation, new(3), new(3), new Signed("Ada", null))), "test");
@@ -211,7 +211,7 @@ public sealed class TidyPageTests(DemoServer demo) : IClassFixture<DemoServer>
         Texts.Apply(IdOf(2), t => new PutMark(Marking.Over(t, MarkKind.SetAsideByHand, new(5), new(8), new Signed("Ada", null))), "test");
         Assert.Equal(2, Pauses().Count);
 
-        IReadOnlyList<PlannedCut> Pauses() => new SittingFindings(new TextTalk(Now(2)), sound, [], [], []).Pauses(PauseWish.First);
+        IReadOnlyList<PlannedCut> Pauses() => new SittingFindings(new TextTalk(Now(2)), sound, [], [], [], []).Pauses(PauseWish.First);
     }
 
     [Fact]

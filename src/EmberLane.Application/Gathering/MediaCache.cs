@@ -47,7 +47,7 @@ public sealed class MediaCache
     public string SittingSound(string key) => In(key + ".sound.mp4");
 
     /// <summary>How loud that mix is and how likely somebody speaks, step by step, for tidying.</summary>
-    public string Talk(string key) => In(key + ".talk");
+    public string Talk(string key) => In(key + ".talk2");
 
     /// <summary>Where one channel's sound lies, at so many samples a second.</summary>
     public string Channel(Source source, int channel, int rate) =>

@@ -10,6 +10,7 @@ public sealed record SittingFindings(
     TextTalk Text,
     TalkSound? Sound,
     IReadOnlyList<WeighedHesitation> Hesitations,
+    IReadOnlyList<FilledSound> Sounds,
     IReadOnlyList<Retake> Retakes,
     IReadOnlyList<SaidCue> Cues
 )
@@ -29,23 +30,10 @@ public sealed record SittingFindings(
             wish,
             place => Text.Text.NameOf(Text.Talk.Words[place].Voice),
             // A word that is aside beside a pause may reach into it a little, by the sound.
-            pause => Covered(decided, pause, ref inDecided) > MediaTime.Zero || Covered(aside, pause, ref inAside) * 2 > pause.Length
+            pause =>
+                Stretches.Covered(decided, pause, ref inDecided) > MediaTime.Zero
+                || Stretches.Covered(aside, pause, ref inAside) * 2 > pause.Length
         );
-    }
-
-    // How much of a pause stretches cover; pauses come in order, so that the search goes on where the one before ended.
-    private static MediaTime Covered(IReadOnlyList<SittingRange> stretches, TalkPause pause, ref int next)
-    {
-        while (next < stretches.Count && stretches[next].Out.FromZero <= pause.In)
-        {
-            next++;
-        }
-        var covered = MediaTime.Zero;
-        for (var i = next; i < stretches.Count && stretches[i].In.FromZero < pause.Out; i++)
-        {
-            covered += MediaTime.Min(pause.Out, stretches[i].Out.FromZero) - MediaTime.Max(pause.In, stretches[i].In.FromZero);
-        }
-        return covered;
     }
 }
 
@@ -71,6 +59,7 @@ public sealed class Findings(Footage footage, Store.Transcripts transcripts, Tal
         TalkSound? Sound,
         string Wishes,
         IReadOnlyList<WeighedHesitation> Hesitations,
+        IReadOnlyList<FilledSound> Sounds,
         IReadOnlyList<Retake> Retakes,
         IReadOnlyList<SaidCue> Cues
     );
@@ -96,6 +85,7 @@ public sealed class Findings(Footage footage, Store.Transcripts transcripts, Tal
                         IsOpen(now, h.Hesitation.First, h.Hesitation.Last, MarkLayer.Hesitations, MarkKind.LeftHesitation)
                     ),
                 ],
+                OpenSounds(now, found.Sounds),
                 [.. found.Retakes.Where(r => IsOpen(now, r))],
                 [.. found.Cues.Where(c => IsOpen(now, c.First, c.Last, MarkLayer.OffTheRecord, MarkKind.LeftCue))]
             );
@@ -161,7 +151,7 @@ public sealed class Findings(Footage footage, Store.Transcripts transcripts, Tal
             cues,
             []
         );
-        var made = new Known(id, talk, sound, asked, found.Hesitations, found.Retakes, found.Cues);
+        var made = new Known(id, talk, sound, asked, found.Hesitations, found.Sounds, found.Retakes, found.Cues);
         known.Add(made);
         if (known.Count > Kept)
         {
@@ -173,6 +163,19 @@ public sealed class Findings(Footage footage, Store.Transcripts transcripts, Tal
     // Neither decided about, nor aside already for whatever reason.
     private static bool IsOpen(TextTalk text, int first, int last, MarkLayer layer, MarkKind spared) =>
         !text.IsSettled(first, last, layer, spared) && !text.Between(first, last).All(text.Text.IsAside);
+
+    // As pauses: nobody has said anything about it, and it is not mostly aside already.
+    private static List<FilledSound> OpenSounds(TextTalk text, IReadOnlyList<FilledSound> sounds)
+    {
+        var settled = AsideStretches.Union([
+            .. AsideStretches.Of(text.Text),
+            .. text
+                .Text.Layers.Marks.Values.Where(m => m.Kind == MarkKind.LeftSound || m.Kind == MarkKind.FilledSound)
+                .Select(m => m.Range),
+        ]);
+        var next = 0;
+        return [.. sounds.Where(s => Stretches.Covered(settled, s.Stretch, ref next) * 2 <= s.Stretch.Length)];
+    }
 
     // At least two attempts are in use, and not all were said to be no attempts.
     private static bool IsOpen(TextTalk text, Retake retake)

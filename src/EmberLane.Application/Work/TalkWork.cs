@@ -1,5 +1,6 @@
 using EmberLane.Application.Gathering;
 using EmberLane.Application.Tidying;
+using EmberLane.Core.Tidy;
 using EmberLane.Engines.Speech;
 using EmberLane.Store;
 
@@ -35,7 +36,15 @@ internal sealed class TalkWork(Footage footage, SittingMics sittingMics, MediaCa
                         () =>
                         {
                             var energy = PcmFile.Energy(pcm);
-                            TalkSounds.Write(output, energy, SpeechNetwork.Chances(pcm, energy), SittingSound.Extent(mics.Placed).In);
+                            TalkSounds.Write(
+                                output,
+                                new TalkSound(
+                                    energy,
+                                    SpeechNetwork.Chances(pcm, energy),
+                                    PcmFile.Steady(pcm),
+                                    SittingSound.Extent(mics.Placed).In.FromZero
+                                )
+                            );
                         },
                         cancel
                     )

@@ -31,5 +31,5 @@ public sealed record Mark(
 
     /// <summary>Whether it lies over a stretch of time and not over its words, which only say between which it is.</summary>
     [JsonIgnore]
-    public bool IsOfTime => Kind.Use == MarkUse.SetsTimeAside || Kind == MarkKind.LeftPause;
+    public bool IsOfTime => Kind.Use == MarkUse.SetsTimeAside || Kind == MarkKind.LeftPause || Kind == MarkKind.LeftSound;
 }

@@ -54,11 +54,17 @@ public sealed class MarkKind
     /// <summary>A pause, or what is too long of it.</summary>
     public static readonly MarkKind Pause = new("aside.pause", MarkUse.SetsTimeAside, "a pause", MarkLayer.Pauses);
 
+    /// <summary>A sound that fills a pause, and that no word stands for.</summary>
+    public static readonly MarkKind FilledSound = new("aside.sound", MarkUse.SetsTimeAside, "a hesitation", MarkLayer.Hesitations);
+
     /// <summary>A pause that stays as long as it is.</summary>
     public static readonly MarkKind LeftPause = new("left.pause", MarkUse.Spares, "a pause that stays");
 
     /// <summary>Words that are no hesitation.</summary>
     public static readonly MarkKind LeftHesitation = new("left.hesitation", MarkUse.Spares, "no hesitation");
+
+    /// <summary>A sound that is no hesitation.</summary>
+    public static readonly MarkKind LeftSound = new("left.sound", MarkUse.Spares, "a sound that stays");
 
     /// <summary>Words that are no other try at anything.</summary>
     public static readonly MarkKind LeftTry = new("left.retake", MarkUse.Spares, "no retake");
@@ -97,6 +103,7 @@ public sealed class MarkKind
         OtherTry,
         Hesitation,
         Pause,
+        FilledSound,
         LookAgain,
         UseThis,
         LeaveOut,
@@ -105,6 +112,7 @@ public sealed class MarkKind
         Bite,
         LeftPause,
         LeftHesitation,
+        LeftSound,
         LeftTry,
         LeftCue,
         Part,

@@ -3,9 +3,10 @@ using EmberLane.Core.Speech;
 namespace EmberLane.Core.Tidy;
 
 /// <summary>
-/// The sound of a talk as tidying listens to it: per step of 10 ms its energy and how likely somebody speaks, from a moment on.
+/// The sound of a talk as tidying listens to it: per step of 10 ms its energy, how likely somebody speaks, and how steady it sounds
+/// (<see cref="SteadyVoice"/>), from a moment on.
 /// </summary>
-public sealed record TalkSound(float[] Energy, float[] Chances, MediaTime From)
+public sealed record TalkSound(float[] Energy, float[] Chances, float[] Steady, MediaTime From)
 {
     /// <summary>Stretches without speech this short are left to the words.</summary>
     private const int Least = 10;
@@ -28,6 +29,7 @@ public sealed record WeighedHesitation(Hesitation Hesitation, bool Clips);
 public sealed record TidyFindings(
     IReadOnlyList<TalkPause> Pauses,
     IReadOnlyList<WeighedHesitation> Hesitations,
+    IReadOnlyList<FilledSound> Sounds,
     IReadOnlyList<Retake> Retakes,
     IReadOnlyList<SaidCue> Cues,
     IReadOnlyList<MatchedLine> Script
@@ -57,6 +59,7 @@ public sealed record TidyFindings(
                             : ClippedEdges.Of(talk, h.First, h.Last, sound.Energy, sound.From)
                     )),
             ],
+            sound is null ? [] : FilledSounds.Of(talk, sound.Chances, sound.Steady, sound.From),
             Tidy.Retakes.Of(talk),
             SpokenCues.Of(talk, cues),
             script.Count == 0 ? [] : ScriptTakes.Of(talk, script)

@@ -44,16 +44,25 @@ public static class TidyJson
         {
             json.WriteStartObject();
             List("pauses", found.Pauses, p => Range(p.In, p.Out));
-            List(
-                "hesitations",
-                found.Hesitations,
-                h =>
+            json.WriteStartArray("hesitations");
+            var sounds = new Queue<FilledSound>(found.Sounds);
+            foreach (var (hesitation, clips) in found.Hesitations)
+            {
+                while (sounds.TryPeek(out var sound) && sound.After < hesitation.First)
                 {
-                    json.WriteString("kind", KindOf(h.Hesitation.Kind));
-                    Words(h.Hesitation.First, h.Hesitation.Last);
-                    json.WriteBoolean("clips", h.Clips);
+                    Sound(sounds.Dequeue());
                 }
-            );
+                json.WriteStartObject();
+                json.WriteString("kind", KindOf(hesitation.Kind));
+                Words(hesitation.First, hesitation.Last);
+                json.WriteBoolean("clips", clips);
+                json.WriteEndObject();
+            }
+            foreach (var sound in sounds)
+            {
+                Sound(sound);
+            }
+            json.WriteEndArray();
             List(
                 "retakes",
                 found.Retakes,
@@ -120,6 +129,18 @@ public static class TidyJson
                     json.WriteEndObject();
                 }
                 json.WriteEndArray();
+            }
+
+            // No word is in it: the place before its first word comes after that of its last.
+            void Sound(FilledSound sound)
+            {
+                json.WriteStartObject();
+                json.WriteString("kind", "sound");
+                json.WriteNumber("first", place(sound.After + 1));
+                json.WriteNumber("last", place(sound.After));
+                Range(sound.Stretch.In, sound.Stretch.Out);
+                json.WriteBoolean("clips", false);
+                json.WriteEndObject();
             }
 
             void Words(int first, int last)

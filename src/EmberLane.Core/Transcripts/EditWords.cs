@@ -78,6 +78,7 @@ public static class EditWords
                 $"a flag “{mark.Kind.Says}” before “{Word(transcript, mark.First)}”{(mark.Note.Length > 0 ? ": " + mark.Note : "")}",
             MarkUse.SetsTimeAside => $"{mark.Range.Length} before “{Word(transcript, mark.Last)}” set aside: {mark.Kind.Says}",
             MarkUse.Parts => $"part “{mark.Note}” from “{Word(transcript, mark.First)}” to “{Word(transcript, mark.Last)}”",
+            _ when mark.Kind == MarkKind.LeftSound => $"the sound before “{Word(transcript, mark.Last)}” stays",
             _ when mark.IsOfTime => $"the pause before “{Word(transcript, mark.Last)}” stays",
             _ => $"“{Words(transcript, mark)}” {mark.Kind.Says}",
         };

@@ -1,5 +1,6 @@
 using System.Runtime.InteropServices;
 using EmberLane.Core.Speech;
+using EmberLane.Core.Tidy;
 
 namespace EmberLane.Engines.Speech;
 
@@ -22,6 +23,27 @@ public static class PcmFile
             energy.AddRange(SilenceSegmenter.Energy(MemoryMarshal.Cast<byte, short>(buffer.AsSpan(0, got))));
         }
         return [.. energy];
+    }
+
+    /// <summary>How steady each 10 ms of 16 kHz sound is (<see cref="SteadyVoice"/>).</summary>
+    public static float[] Steady(string path)
+    {
+        // A part is read with what lies around it, so that it does not matter where parts end.
+        const int around = SilenceSegmenter.SampleRate / 10,
+            steps = around * Step.PerSecond / SilenceSegmenter.SampleRate;
+        using var file = File.OpenRead(path);
+        var steady = new List<float>();
+        var buffer = new byte[(Chunk + (2 * around)) * 2];
+        for (var from = 0L; from * 2 < file.Length; from += Chunk)
+        {
+            var before = from == 0 ? 0 : around;
+            file.Position = (from - before) * 2;
+            var got = file.ReadAtLeast(buffer.AsSpan(0, (Chunk + around + before) * 2), (Chunk + around + before) * 2, false);
+            var part = SteadyVoice.Of(MemoryMarshal.Cast<byte, short>(buffer.AsSpan(0, got & ~1)));
+            var first = before == 0 ? 0 : steps;
+            steady.AddRange(part.Skip(first).Take(Chunk * Step.PerSecond / SilenceSegmenter.SampleRate));
+        }
+        return [.. steady];
     }
 
     /// <summary>All samples; two bytes of memory each.</summary>

@@ -142,6 +142,6 @@ internal static class TidyCommand
         var pcm = Path.Combine(clock.Folder, "sound.pcm");
         await SittingSound.MakeAsync(mics, pcm, cancel);
         var energy = PcmFile.Energy(pcm);
-        return new TalkSound(energy, SpeechNetwork.Chances(pcm, energy), SittingSound.Extent(mics).In.FromZero);
+        return new TalkSound(energy, SpeechNetwork.Chances(pcm, energy), PcmFile.Steady(pcm), SittingSound.Extent(mics).In.FromZero);
     }
 }

@@ -14,7 +14,7 @@ internal static class TidyLines
         string[] counts =
         [
             Many.Of(found.Pauses.Count, "pause"),
-            Many.Of(found.Hesitations.Count, "hesitation"),
+            Many.Of(found.Hesitations.Count + found.Sounds.Count, "hesitation"),
             Many.Of(found.Retakes.Count, "retake"),
             Many.Of(found.Cues.Count, "cue"),
         ];
@@ -27,6 +27,10 @@ internal static class TidyLines
         {
             var neighbour = clips ? " (would clip a neighbour)" : "";
             Line($"{At(hesitation.First)} {TidyJson.KindOf(hesitation.Kind)}: {Said(hesitation.First, hesitation.Last)}{neighbour}");
+        }
+        foreach (var sound in found.Sounds)
+        {
+            Line($"{sound.Stretch.In} sound of {sound.Stretch.Length} that no word stands for, behind {Said(sound.After, sound.After)}");
         }
         foreach (var retake in found.Retakes)
         {

@@ -78,7 +78,7 @@ public sealed class PlansTests
         {
             Array.Fill(energy, (float)Math.Pow(10, decibels / 10), from / 10, (to - from) / 10);
         }
-        return new TalkSound(energy, chances, MediaTime.Zero);
+        return new TalkSound(energy, chances, new float[chances.Length], MediaTime.Zero);
     }
 
     [Fact]

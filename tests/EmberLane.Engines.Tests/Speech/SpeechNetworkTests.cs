@@ -1,5 +1,6 @@
 using System.Text.Json;
 using EmberLane.Core.Speech;
+using EmberLane.Core.Tidy;
 using EmberLane.Engines.Speech;
 
 namespace EmberLane.Engines.Tests.Speech;
@@ -55,8 +56,10 @@ public sealed class SpeechNetworkTests
         {
             await PcmFile.WriteAsync(path, sound, CancellationToken.None);
             Assert.Equal(SpeechNetwork.Chances(sound), SpeechNetwork.Chances(path, PcmFile.Energy(path)));
+            Assert.Equal(SteadyVoice.Of(sound), PcmFile.Steady(path));
             await File.WriteAllBytesAsync(path, []);
             Assert.Empty(SpeechNetwork.Chances(path, []));
+            Assert.Empty(PcmFile.Steady(path));
         }
         finally
         {

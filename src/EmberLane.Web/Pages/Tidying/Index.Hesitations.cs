@@ -85,6 +85,37 @@ public sealed partial class IndexModel
         );
     }
 
+    /// <summary>
+    /// Sets a sound aside that no word stands for, or lets it stay; <paramref name="in"/> and <paramref name="out"/> are its time in units.
+    /// </summary>
+    public IActionResult OnPostSound(long sitting, long @in, long @out, bool stays)
+    {
+        if (!ModelState.IsValid)
+        {
+            return Refused("The request names a time by something that is no number. Load the page again and repeat it.");
+        }
+        if (!Load(sitting, Hesitations.Key))
+        {
+            return NotFound();
+        }
+        return Change(
+            sitting,
+            Hesitations.Key,
+            text =>
+                Found.Sounds.Any(s => s.Stretch.In.Units == @in && s.Stretch.Out.Units == @out)
+                    ? new PutMark(
+                        Marking.OverTime(
+                            text,
+                            stays ? MarkKind.LeftSound : MarkKind.FilledSound,
+                            RangeOf(new TalkPause(new MediaTime(@in), new MediaTime(@out))),
+                            Signed
+                        )
+                    )
+                    : throw new EditRefusedException("That sound is not there any more. Look again."),
+            stays ? "It is not proposed any more. Undo brings it back." : "Set aside."
+        );
+    }
+
     /// <summary>These words are none; they are not proposed again.</summary>
     public IActionResult OnPostNoHesitation(long sitting, WordNumber first, WordNumber last) =>
         Spare(sitting, Hesitations, MarkKind.LeftHesitation, [(first, last)]);

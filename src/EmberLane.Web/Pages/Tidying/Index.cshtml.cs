@@ -97,7 +97,7 @@ public sealed partial class IndexModel(
     /// <summary>How many are found in a look, nobody having decided about them; null where nothing is found.</summary>
     public int? OpenIn(Look look) =>
         look == Pauses ? PauseCuts.Count
-        : look == Hesitations ? Found.Hesitations.Count
+        : look == Hesitations ? Found.Hesitations.Count + Found.Sounds.Count
         : look == Retakes ? Found.Retakes.Count
         : look == Cues ? Found.Cues.Count
         : null;
