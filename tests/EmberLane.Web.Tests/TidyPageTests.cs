@@ -370,6 +370,27 @@ public sealed class TidyPageTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.UntilText("#notice", "longer.");
     }
 
+    [Fact]
+    public void Selected_words_become_a_part_that_is_listed_by_its_first_words()
+    {
+        var text = Now(1);
+        demo.OpenReadAt(text.At(new TextPlace(20)).Number);
+        demo.SelectWords(12);
+        Browser.Press("p");
+        Browser.UntilText("#notice", "is a part of the sitting.");
+        var part = Assert.Single(Now(1).Layers.Marks.Values, m => m.Kind == MarkKind.Part);
+        Assert.StartsWith(
+            part.Note.TrimEnd('…', ' '),
+            text.Said(text.PlaceOf(part.First)!.Value, text.PlaceOf(part.Last)!.Value),
+            StringComparison.Ordinal
+        );
+        OpenTidy(1, "parts");
+        Assert.Equal(part.Note, Browser.Find(".parts-list input[name=name]").GetAttribute("value"));
+        demo.OpenReadAt(part.First);
+        Browser.Press("u");
+        Browser.Until(() => Count(1, MarkKind.Part) == 0, "the part to be gone");
+    }
+
     [Theory]
     [InlineData("TakeAcross&attempts=1:1-2 99:4-5&taken=0", "does not name attempts")]
     [InlineData("NoRetakeAcross&attempts=1:1-2", "does not name attempts")]

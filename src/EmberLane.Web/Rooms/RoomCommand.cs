@@ -68,6 +68,7 @@ public static class CommandTable
         Of(CommandPlaces.Read, "next-flag", Marking, "to the next flag", "Shift+F"),
         Of(CommandPlaces.Read, "aside", Marking, "set the selected words aside, or bring them back", "X"),
         Of(CommandPlaces.Read, "off-record", Marking, "set the selected words aside as off the record", "Shift+X"),
+        Of(CommandPlaces.Read, "part", Marking, "make the selected words a part of the sitting", "P"),
         Of(CommandPlaces.Read, "copy-now", Marking, "copy the selected words, or the whole text", "C"),
         Of(CommandPlaces.Read, "next-doubtful", Mending, "next doubtful word", "N"),
         Of(CommandPlaces.Read, "next-unsure", Mending, "next turn whose voice is unsure", "W"),

@@ -1,5 +1,6 @@
 using EmberLane.Application.Work;
 using EmberLane.Core;
+using EmberLane.Core.Bites;
 using EmberLane.Core.Marks;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
@@ -132,6 +133,24 @@ public sealed partial class IndexModel
             marks: true
         );
 
+    /// <summary>
+    /// Makes the selected words a part of the sitting, called by its first words until it is given a name among the parts.
+    /// </summary>
+    public IActionResult OnPostPart(long sitting, WordNumber first, WordNumber last)
+    {
+        return Change(
+            sitting,
+            transcript =>
+            {
+                var (from, to) = transcript.PlacesOf(first, last);
+                made = BiteWords.Excerpt(transcript.Said(from, to));
+                return new PutMark(Marking.Over(transcript, MarkKind.Part, from, to, Signed, made));
+            },
+            (first, last),
+            marks: true
+        );
+    }
+
     /// <summary>Brings back what one mark sets aside. The page is shown anew.</summary>
     public IActionResult OnPostBack(long sitting, long mark) =>
         Change(sitting, transcript => Marking.TakeAway(transcript, mark), marks: true);
@@ -244,7 +263,10 @@ public sealed partial class IndexModel
 
     private const string Unreadable = "The request names words by something that is no number. Load the page again and repeat it.";
 
-    // Which stories are longer or shorter for it, told in a sentence.
+    // The part that was made.
+    private string? made;
+
+    // Which stories are longer or shorter for it, or what was made, told in a sentence.
     private string touched = "";
 
     private string Touched => touched.Length == 0 ? "" : $"\"touched\":{System.Text.Json.JsonSerializer.Serialize(touched)},";
@@ -321,7 +343,10 @@ public sealed partial class IndexModel
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/read/{sitting}"));
         }
-        touched = stories is null ? "" : StoryLengths.Touched(stories, Desk.ShownOf(sitting));
+        touched =
+            made is not null ? $"“{made}” is a part of the sitting. Its name, and sending it to the story: Tidy, Parts and story."
+            : stories is null ? ""
+            : StoryLengths.Touched(stories, Desk.ShownOf(sitting));
         LoadText(here, id, changed);
         LoadBites(here, id);
         if (turn() is { } only)

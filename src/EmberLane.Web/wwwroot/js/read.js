@@ -142,6 +142,7 @@ function begin() {
     "next-flag": () => nextFlag(),
     aside: ofSelection(() => change("Aside")),
     "off-record": ofSelection(() => change("OffRecord")),
+    part: ofSelection(() => change("Part")),
     "cut-back": ({ button }) => htmx.ajax("POST", `?handler=Back&mark=${button.dataset.mark}`, { target: "#page", swap: "outerHTML" }),
     tidy: ({ button }) => {
       if (!button) {
