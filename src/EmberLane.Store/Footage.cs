@@ -179,6 +179,9 @@ public sealed partial class Footage(Database database, TimeProvider clock)
     internal static Source? OneSource(SqliteConnection c, long id) =>
         c.Query(SourceColumns + "WHERE id = $id", ReadSource, ("$id", id)).SingleOrDefault();
 
+    internal static List<Source> SourcesOfAll(SqliteConnection c, long? production) =>
+        c.Query(SourceColumns + "WHERE $p IS NULL OR production_id = $p ORDER BY id", ReadSource, ("$p", production));
+
     internal static List<Source> SourcesIn(SqliteConnection c, long sittingId) =>
         c.Query(SourceColumns + "WHERE sitting_id = $s ORDER BY id", ReadSource, ("$s", sittingId));
 

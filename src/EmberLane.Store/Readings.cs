@@ -80,7 +80,11 @@ public sealed class Readings(Database database, Transcripts transcripts)
         var odd = new List<OddReading>();
         foreach (var sitting in database.Read(c => c.Query("SELECT id FROM sitting ORDER BY id", r => r.GetInt64(0))))
         {
-            if (database.Write(c => Refresh(c, transcripts, sitting)) is { } what)
+            var found = database.Write(c => FindIndex.Refresh(c, transcripts, sitting, anew: true)) ? "what is found of its text" : null;
+            if (
+                string.Join(", ", new[] { database.Write(c => RefreshBites(c, transcripts, sitting)), found }.OfType<string>()) is
+                { Length: > 0 } what
+            )
             {
                 odd.Add(new OddReading(sitting, what));
             }
@@ -95,6 +99,17 @@ public sealed class Readings(Database database, Transcripts transcripts)
     /// with its bites.
     /// </summary>
     internal static string? Refresh(SqliteConnection c, Transcripts transcripts, long sittingId, (long Id, Transcript Text)? changed = null)
+    {
+        FindIndex.Refresh(c, transcripts, sittingId, changed);
+        return RefreshBites(c, transcripts, sittingId, changed);
+    }
+
+    private static string? RefreshBites(
+        SqliteConnection c,
+        Transcripts transcripts,
+        long sittingId,
+        (long Id, Transcript Text)? changed = null
+    )
     {
         var bites = Bites.OfSitting(c, sittingId);
         var currentId = Texts.Current(c, sittingId);

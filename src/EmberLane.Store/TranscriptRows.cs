@@ -24,6 +24,15 @@ internal static class TranscriptRows
 
     /// <summary>What people decided about it.</summary>
     public static Layers LayersOf(SqliteConnection c, long id) =>
+        WordLayersOf(c, id) with
+        {
+            Marks = Marks.OfText(c, id),
+            NextMark = Marks.Next(c),
+            Off = [.. c.Query("SELECT layer FROM layer_off WHERE transcript_id = $t", r => r.GetString(0), ("$t", id))],
+        };
+
+    /// <summary>What people decided about its words and voices, without marks.</summary>
+    public static Layers WordLayersOf(SqliteConnection c, long id) =>
         new Layers(
             c.Query(
                     "SELECT number, text FROM retyped WHERE transcript_id = $t",
@@ -50,9 +59,6 @@ internal static class TranscriptRows
                     ("$t", id)
                 )
                 .ToImmutableSortedDictionary(),
-            Marks = Marks.OfText(c, id),
-            NextMark = Marks.Next(c),
-            Off = [.. c.Query("SELECT layer FROM layer_off WHERE transcript_id = $t", r => r.GetString(0), ("$t", id))],
             Joined = [.. c.Query("SELECT number FROM joined WHERE transcript_id = $t", r => Columns.Word(r, 0), ("$t", id))],
             Hidden = [.. c.Query("SELECT number FROM hidden WHERE transcript_id = $t", r => Columns.Word(r, 0), ("$t", id))],
         };

@@ -26,6 +26,9 @@ public sealed partial class Transcripts(Database database, TimeProvider clock)
 
     private readonly KeptRecords records = new();
 
+    /// <summary>The vocabulary by which what is said is found.</summary>
+    internal TermBook Terms { get; } = new(database);
+
     /// <summary>Who made a text, and how often it was changed; null when there is none.</summary>
     public TranscriptHead? Head(long id) => database.Read(c => Head(c, id));
 

@@ -263,8 +263,8 @@ public sealed class MendedTests : IDisposable
         SqliteConnection.ClearAllPools();
         using (var file = File.OpenWrite(Path_))
         {
-            file.Position = file.Length - (3 * 4096) + 100;
-            file.Write(Enumerable.Repeat((byte)0xEE, 3000).ToArray());
+            file.Position = (file.Length / 2 / 4096 * 4096) + 100;
+            file.Write(Enumerable.Repeat((byte)0xEE, 5 * 4096).ToArray());
         }
         Assert.Contains("damaged", Refused(), StringComparison.Ordinal);
     }
