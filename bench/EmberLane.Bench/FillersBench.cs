@@ -55,7 +55,8 @@ internal static class FillersBench
             Console.WriteLine(
                 string.Create(
                     CultureInfo.InvariantCulture,
-                    $"fillers without a word, real people who say none, the half that is {(tuning ? "tuned on" : "reported")}: {found} taken "
+                    $"fillers without a word, real people who say none, the half that is {(tuning ? "tuned on" : "reported")}: "
+                        + $"{found} taken "
                         + $"for one in 30 min, {gaps} of whose words are missing"
                 )
             );

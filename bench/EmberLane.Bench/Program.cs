@@ -86,6 +86,9 @@ foreach (var name in names)
         case "loose":
             await LooseBench.RunAsync(args[0]);
             break;
+        case "find":
+            await FindBench.RunAsync(667, keep);
+            break;
         case "hundred":
             await HundredBench.RunAsync(60, keep);
             break;

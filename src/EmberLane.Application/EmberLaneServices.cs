@@ -46,6 +46,7 @@ public static class EmberLaneServices
             .AddSingleton<VoicePrints>()
             .AddSingleton<Texts>()
             .AddSingleton<Readings>()
+            .AddSingleton<Finder>()
             .AddSingleton<Store.Bites>()
             .AddSingleton<Store.Stories>()
             .AddSingleton<Changes>()

@@ -23,6 +23,7 @@ public static class CommandPlaces
         Watch = "watch",
         Read = "read",
         Tidy = "tidy",
+        Find = "find",
         Bites = "bites",
         Story = "story";
 }
@@ -88,6 +89,14 @@ public static class CommandTable
         Of(CommandPlaces.Tidy, "stop", Listening, "stop", "Escape"),
         Of(CommandPlaces.Tidy, "aside", Marking, "set it aside, or take the proposed attempt", "X"),
         Of(CommandPlaces.Tidy, "stays", Marking, "it stays: do not propose it again", "K"),
+        Of(CommandPlaces.Find, "up", Going, "a hit up or down", "ArrowUp"),
+        Of(CommandPlaces.Find, "down", Going, "a hit up or down", "ArrowDown"),
+        Of(CommandPlaces.Find, "go", Going, "go to its place; the browser's key goes back", "Shift+Enter"),
+        Of(CommandPlaces.Find, "ask", Going, "change the question", "/"),
+        Of(CommandPlaces.Find, "hear", Listening, "hear the hit, or stop", "Enter", "Space"),
+        Of(CommandPlaces.Find, "stop", Listening, "stop", "Escape"),
+        Of(CommandPlaces.Find, "keep", Marking, "keep its sentence as a bite", "B"),
+        Of(CommandPlaces.Find, "lay", Marking, "keep its sentence and put it at the story's end", "S"),
         Of(CommandPlaces.Watch, "play", Listening, "play or stop", "Space"),
         Of(CommandPlaces.Watch, "back", Listening, SecondStep, "ArrowLeft", "Shift+ArrowLeft"),
         Of(CommandPlaces.Watch, "on", Listening, SecondStep, "ArrowRight", "Shift+ArrowRight"),
@@ -118,6 +127,7 @@ public static class CommandTable
         Of(CommandPlaces.Story, "take-out", Ordering, "take the card out of the story", "X"),
         Of(CommandPlaces.Everywhere, "undo", Always, Back, "U"),
         Of(CommandPlaces.Everywhere, "redo", Always, Back, "Shift+U"),
+        Of(CommandPlaces.Everywhere, "find-all", Always, "find in everything", "Q"),
         Of(CommandPlaces.Everywhere, "room", Always, "then G, R, B, S or H: go to Gather, Read, Bites, Story, Hand-off", "G"),
         Of(CommandPlaces.Everywhere, "keys", Always, "this list", "?"),
     ];

@@ -24,6 +24,13 @@ commands({
     waitingForRoom = Date.now();
     return true;
   },
+  "find-all": ({ button }) => {
+    const find = document.querySelector('a[data-action="find-all"]');
+    if (find && !button) {
+      find.click();
+    }
+    return Boolean(find);
+  },
   keys: () => document.getElementById("keys").showModal(),
 });
 

@@ -1,0 +1,266 @@
+using EmberLane.Application.Gathering;
+using EmberLane.Application.Rooms;
+using EmberLane.Application.Work;
+using EmberLane.Core;
+using EmberLane.Core.Bites;
+using EmberLane.Core.Finding;
+using EmberLane.Core.Stories;
+using EmberLane.Core.Transcripts;
+using EmberLane.Store;
+using EmberLane.Web.Rooms;
+using Microsoft.AspNetCore.Mvc;
+
+namespace EmberLane.Web.Pages.Find;
+
+/// <summary>Hits of one sitting, or of what lies in none.</summary>
+public sealed record FoundThere(string Title, string? Address, IReadOnlyList<FoundHit> Hits);
+
+/// <summary>Limits of one kind, each switched on or off.</summary>
+public sealed record LimitGroup(string Name, IReadOnlyList<LimitLink> Links);
+
+/// <summary>A limit: what it says, and the question with it, or without.</summary>
+public sealed record LimitLink(string Says, string Question, bool IsOn);
+
+/// <summary>Find: everything that was said, written and named, in this production or in all.</summary>
+public sealed class IndexModel(
+    Footage footage,
+    Desk desk,
+    Store.Transcripts transcripts,
+    Store.Bites bites,
+    Store.Stories stories,
+    Finder finder,
+    SittingMics sittingMics,
+    MediaCache cache
+) : LiveRoom(footage, desk)
+{
+    /// <summary>So many hits are shown, and counted.</summary>
+    public const int MostShown = 100,
+        MostCounted = 1_000;
+
+    private readonly Footage footage = footage;
+    private readonly Dictionary<long, MarginCode?> codes = [];
+
+    public override string Room => "Find";
+
+    /// <inheritdoc/>
+    public override string CommandPlace => CommandPlaces.Find;
+
+    /// <summary>The question as it was typed.</summary>
+    [BindProperty(Name = "q", SupportsGet = true)]
+    public string? Question { get; set; }
+
+    /// <summary>Whether words that are spelled or sound nearly so are found too.</summary>
+    [BindProperty(Name = "rough", SupportsGet = true)]
+    public bool IsRough { get; set; }
+
+    /// <summary>Whether all productions are looked in.</summary>
+    [BindProperty(Name = "all", SupportsGet = true)]
+    public bool IsEverywhere { get; set; }
+
+    public FindResult? Result { get; private set; }
+
+    /// <summary>Why nothing was looked for; null where something was, or nothing was asked.</summary>
+    public string? NotAsked { get; private set; }
+
+    /// <summary>What was done, to be read once.</summary>
+    public string? Done { get; private set; }
+
+    /// <summary>The hits by the sittings that they lie in; rough ones in one list, the nearest first.</summary>
+    public IReadOnlyList<FoundThere> Groups { get; private set; } = [];
+
+    public IReadOnlyList<LimitGroup> Limits { get; private set; } = [];
+
+    /// <summary>The sound of each sitting that has hits.</summary>
+    public IReadOnlyDictionary<long, Played> Sounds { get; private set; } = new Dictionary<long, Played>();
+
+    public IReadOnlyDictionary<string, SpeakerMark> People { get; private set; } = new Dictionary<string, SpeakerMark>();
+
+    /// <summary>What was found, in words.</summary>
+    public string Counted =>
+        Result is not { } found ? ""
+        : found.Count == 0 ? "Nothing is found."
+        : (found.IsMore ? FormattableString.Invariant($"More than {MostCounted} hits") : Many.Of(found.Count, "hit"))
+            + (found.Count > found.Hits.Count ? FormattableString.Invariant($"; the first {found.Hits.Count} are listed") : "")
+            + ".";
+
+    public IActionResult OnGet()
+    {
+        Load();
+        return IsFragment ? Partial("_Found", this) : Page();
+    }
+
+    /// <summary>
+    /// Keeps the sentences around a hit as a bite; with <paramref name="lay"/> puts it at the end of the story in hand.
+    /// </summary>
+    public IActionResult OnPostKeep(long sitting, WordNumber first, WordNumber last, bool lay)
+    {
+        if (!ModelState.IsValid)
+        {
+            return Refused("The request names words by something that is no number. Load the page again and repeat it.");
+        }
+        if (footage.Sitting(sitting) is not { TranscriptId: { } text } there || (there.ProductionId != Production.Id && lay))
+        {
+            return Refused("That is in another production: keep it there, or open its text.");
+        }
+        var kept = "";
+        if (
+            Try(
+                lay ? NewsOf.Story : NewsOf.Bites,
+                () =>
+                {
+                    var bite = BiteOf(there.Id, text, first, last);
+                    kept = BiteWords.Excerpt(transcripts.Get(text).Said(PlaceOf(bite.FirstWord), PlaceOf(bite.LastWord)));
+                    if (lay)
+                    {
+                        stories.KeepAndLay(Desk.StoryToChange(Production, Who).Id, bites, [new LaidTakes(bite, [], "", "")], Who);
+                    }
+                    else
+                    {
+                        bites.Add(bite);
+                    }
+
+                    TextPlace PlaceOf(WordNumber number) => transcripts.Get(text).PlaceOf(number)!.Value;
+                }
+            ) is
+            { } refused
+        )
+        {
+            return Refused(refused);
+        }
+        Load();
+        Done = lay ? $"Kept, and at the end of the story: “{kept}”" : $"Kept: “{kept}”";
+        return IsFragment ? Partial("_Found", this) : Page();
+    }
+
+    /// <summary>Where a hit is read, seen or listened to.</summary>
+    public string LinkOf(FoundHit hit) =>
+        hit switch
+        {
+            { Words: { } words, Sitting: { } sitting } => FormattableString.Invariant(
+                $"/productions/{hit.ProductionId}/read/{sitting.Id}#word-{words.First}"
+            ),
+            { Kind: FoundKind.Source, Sitting: null } => FormattableString.Invariant(
+                $"/productions/{hit.ProductionId}/gather/files#file-{hit.Of}"
+            ),
+            { Sitting: { TranscriptId: not null } sitting } => FormattableString.Invariant(
+                $"/productions/{hit.ProductionId}/read/{sitting.Id}"
+            ),
+            _ => FormattableString.Invariant($"/productions/{hit.ProductionId}/gather"),
+        };
+
+    /// <summary>A hit's timecode, else its time in the sitting.</summary>
+    public string TimeOf(FoundHit hit) =>
+        hit is { Range: { } range, Sitting: { } sitting }
+            ? CodeOf(sitting)?.At(range.In) is { Length: > 0 } code
+                ? code
+                : range.In.ToString()
+            : "";
+
+    /// <summary>What the page's script plays of a hit.</summary>
+    public static string HeardOf(FoundHit hit) =>
+        FormattableString.Invariant($"{hit.Range!.Value.In.FromZero.ToSecondsText()} {hit.Range.Value.Out.FromZero.ToSecondsText()}");
+
+    /// <summary>A kind of hit as it is read before what was found; what is said needs none.</summary>
+    public static string KindOf(FoundHit hit) =>
+        hit.Kind switch
+        {
+            FoundKind.Speech => "",
+            FoundKind.Bite => "bite",
+            FoundKind.Flag => "flag or part",
+            FoundKind.Source => "footage",
+            FoundKind.Name => "person",
+            _ => "sitting",
+        };
+
+    public SpeakerMark MarkOf(string name) => Desk.MarkOf(People, name);
+
+    private Bite BiteOf(long sitting, long textId, WordNumber first, WordNumber last)
+    {
+        var text = transcripts.Get(textId);
+        var (from, to) = text.PlacesOf(first, last);
+        (from, to) = SentenceFit.Of(text, from, to);
+        return Bite.Of(sitting, textId, text.At(from).Number, text.At(to).Number, text.RangeOf(from, to), "", "", Who);
+    }
+
+    private MarginCode? CodeOf(Sitting sitting)
+    {
+        if (!codes.TryGetValue(sitting.Id, out var code))
+        {
+            codes[sitting.Id] = code = MarginCode.Of(sitting, footage.SourcesOf(sitting.Id));
+        }
+        return code;
+    }
+
+    private void Load()
+    {
+        People = Desk.People(Production.Id);
+        Limits = [.. Links().Where(g => g.Links.Count > 0)];
+        if (string.IsNullOrWhiteSpace(Question))
+        {
+            return;
+        }
+        try
+        {
+            Result = finder.Find(QuestionText.Read(Question, IsRough), IsEverywhere ? null : Production.Id, MostShown, MostCounted);
+        }
+        catch (FormatException notAsked)
+        {
+            NotAsked = notAsked.Message;
+            return;
+        }
+        Groups = IsRough
+            ? [new FoundThere("The nearest first", null, Result.Hits)]
+            :
+            [
+                .. Result
+                    .Hits.GroupBy(h => h.Sitting)
+                    .Select(g => new FoundThere(
+                        g.Key?.Title ?? "In no sitting",
+                        g.Key is { } s ? FormattableString.Invariant($"/productions/{s.ProductionId}/read/{s.Id}") : null,
+                        [.. g]
+                    )),
+            ];
+        Sounds = Result
+            .Hits.Where(h => h.Range is not null)
+            .Select(h => h.Sitting!)
+            .DistinctBy(s => s.Id)
+            .Select(s => (s.Id, PlayedSitting.Of(s, footage.SourcesOf(s.Id), sittingMics.Of(s), cache, null).Sound))
+            .Where(s => s.Sound is { Address: not null })
+            .ToDictionary(s => s.Id, s => s.Sound!);
+    }
+
+    // Those that are asked for most, each behind the question or taken out of it.
+    private List<LimitGroup> Links()
+    {
+        var typed = Question ?? "";
+        return
+        [
+            new LimitGroup("said by", [.. People.Keys.Order(StringComparer.Ordinal).Take(12).Select(p => Link(p, $"by:\"{p}\""))]),
+            new LimitGroup(
+                "kept as",
+                [.. bites.Themes(Production.Id).Where(t => t.Length > 0).Take(12).Select(t => Link(t, $"theme:\"{t}\""))]
+            ),
+            new LimitGroup(
+                "only",
+                [
+                    Link("not kept yet", "kept:no"),
+                    Link("in no story", "story:no"),
+                    Link("not set aside", "aside:no"),
+                    Link("bites of 30 to 60 s", "length:30-60"),
+                ]
+            ),
+        ];
+
+        LimitLink Link(string says, string limit)
+        {
+            var isOn = typed.Contains(limit, StringComparison.OrdinalIgnoreCase);
+            return new LimitLink(
+                says,
+                (isOn ? typed.Replace(limit, "", StringComparison.OrdinalIgnoreCase) : $"{typed} {limit}")
+                    .Replace("  ", " ", StringComparison.Ordinal)
+                    .Trim(),
+                isOn
+            );
+        }
+    }
+}
