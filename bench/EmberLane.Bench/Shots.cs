@@ -61,6 +61,7 @@ internal static class Shots
                     Browser.Until(() => browser.All("#pause-look .find").Count > 5, "the cuts");
                 }
             );
+            Shoot("find", "find?q=bridge");
             Shoot("bites", "bites");
             Shoot("story", "story");
             server
@@ -110,7 +111,6 @@ internal static class Shots
             Shoot("settings", "../../settings");
             browser.Click("[data-action=theme]");
             Shoot("read-night", "read/2#word-216");
-            Shoot("story-night", "story");
         }
         finally
         {

@@ -168,6 +168,41 @@ public sealed class TidyStoreTests : IDisposable
     }
 
     [Fact]
+    public void Flags_of_a_database_from_before_two_productions_could_have_the_same_are_brought_along()
+    {
+        var flag = SetFlag.Of(null, new DateOnly(2026, 6, 14), MediaTime.FromMilliseconds(36_000_250), "Ada", "use");
+        new SetFlags(Base).Keep(production, [flag]);
+        SqliteConnection.ClearAllPools();
+        using (var connection = new SqliteConnection($"Data Source={Path.Combine(folder, "ember.sqlite")};Pooling=False"))
+        {
+            connection.Open();
+            using var older = connection.CreateCommand();
+            older.CommandText = """
+                CREATE TABLE old AS SELECT * FROM set_flag;
+                DROP TABLE set_flag;
+                CREATE TABLE set_flag (
+                    id TEXT NOT NULL PRIMARY KEY, production_id INTEGER NOT NULL REFERENCES production(id), day TEXT NOT NULL,
+                    at INTEGER NOT NULL, who TEXT NOT NULL, words TEXT NOT NULL, away INTEGER NOT NULL DEFAULT 0
+                ) STRICT, WITHOUT ROWID;
+                INSERT INTO set_flag SELECT id, production_id, day, at, who, words, away FROM old;
+                DROP TABLE old;
+                DROP TABLE find_entry;
+                DROP TABLE find_state;
+                DROP TABLE find_term;
+                DROP TABLE find_text;
+                PRAGMA user_version = 23;
+                """;
+            older.ExecuteNonQuery();
+        }
+        Assert.Equal([new KeptFlag(flag, false)], new SetFlags(Base).Of(production));
+        Assert.Equal(1, new SetFlags(Base).Keep(new Footage(Base, TimeProvider.System).AddProduction("Low Water"), [flag]));
+        // What is found is made at the first start.
+        Assert.Empty(new Finder(Base).Find(Core.Finding.QuestionText.Read("w3"), production, 9).Hits);
+        new Readings(Base, Texts).MakeFirst();
+        Assert.Single(new Finder(Base).Find(Core.Finding.QuestionText.Read("w3"), production, 9).Hits);
+    }
+
+    [Fact]
     public void Scripts_lie_over_each_other_and_a_chosen_take_holds_for_mostly_the_same_words()
     {
         var scripts = new Scripts(Base, TimeProvider.System);

@@ -144,18 +144,7 @@ public sealed class FindPageTests : IClassFixture<DemoServer>
     public async Task The_command_gives_places_times_and_all_that_were_counted()
     {
         using var output = new StringWriter();
-        string[] arguments =
-        [
-            "find",
-            "compass kind:speech",
-            "--data",
-            demo.Data,
-            "--production",
-            "slack water",
-            "--limit",
-            "1",
-            "--json",
-        ];
+        string[] arguments = ["find", "compass kind:speech", "--data", demo.Data, "--production", "slack water", "--limit", "1", "--json"];
         Assert.Equal(0, await CommandLine.RunAsync(arguments, output, TestContext.Current.CancellationToken));
         var json = JsonDocument.Parse(output.ToString()).RootElement;
         Assert.Equal(2, json.GetProperty("count").GetInt32());
