@@ -61,7 +61,13 @@ internal static class FindBench
         for (var n = 0; n < sittings; n++)
         {
             var random = new Random(n);
-            var sitting = footage.BringIn(production, FormattableString.Invariant($"Conversation {n + 1:000}"), [Source(n)])!.Value;
+            var sitting = footage
+                .BringIn(
+                    production,
+                    FormattableString.Invariant($"Conversation {n + 1:000}"),
+                    [Source(n.ToString(CultureInfo.InvariantCulture))]
+                )!
+                .Value;
             transcripts.Add(
                 sitting,
                 "made",
@@ -96,12 +102,13 @@ internal static class FindBench
 
     private static SittingTime At(int word) => new(MediaTime.FromMilliseconds((long)word * WordMilliseconds));
 
-    private static NewSource Source(int n) =>
+    /// <summary>A source that was never recorded.</summary>
+    internal static NewSource Source(string name) =>
         new(
-            FormattableString.Invariant($"/footage/{n}.wav"),
-            FormattableString.Invariant($"{n}.wav"),
+            $"/footage/{name}.wav",
+            $"{name}.wav",
             5,
-            FormattableString.Invariant($"find{n}"),
+            "find" + name,
             new Core.Media.SourceFacts(
                 "wav",
                 MediaTime.FromMilliseconds((long)Words * WordMilliseconds),

@@ -89,6 +89,9 @@ foreach (var name in names)
         case "find":
             await FindBench.RunAsync(667, keep);
             break;
+        case "names":
+            await NamesBench.RunAsync(args[0]);
+            break;
         case "hundred":
             await HundredBench.RunAsync(60, keep);
             break;
@@ -115,7 +118,7 @@ foreach (var name in names)
                 $"There is no bench called {name}. Known are gather, speech, voices, real-voices, real-tuning, real-words, learn-voices, "
                     + "pauses, tidy, retakes, script, hour, odd, scorers, long-voices, typed, sync, direct, lengths, unrelated, loose, "
                     + "hundred, thousand, crash, "
-                    + "hostile, fuzz, time, read and shots."
+                    + "hostile, fuzz, time, read, find, names, fillers and shots."
             );
             return 2;
     }

@@ -130,7 +130,7 @@ internal static class SpeechBench
     private static async Task<IReadOnlyList<string>> NearAsync(IReadOnlyList<PlacedMic> mics, string pcm, IReadOnlyList<float[]> levels) =>
         [.. (await NearWordsAsync(mics, pcm, levels)).Select(w => w.Text)];
 
-    private static async Task<IReadOnlyList<RecognisedWord>> WordsAsync(string pcm)
+    internal static async Task<IReadOnlyList<RecognisedWord>> WordsAsync(string pcm)
     {
         var heard = await new Transcription(new PocketSphinx()).RunAsync(
             pcm,

@@ -38,6 +38,9 @@ public sealed class Finder(Database database)
     /// <summary>So many words before and behind a hit are told.</summary>
     private const int Told = 12;
 
+    /// <summary>So many rough hits are looked at, whatever is counted: the nearest of them come first.</summary>
+    private const int MostRough = 20_000;
+
     private readonly Vocabulary vocabulary = new();
 
     /// <summary>
@@ -48,12 +51,12 @@ public sealed class Finder(Database database)
         database.Read(c =>
         {
             var sittings = new FindSittings(c, question.Limits, production);
+            var isRough = question.Together.Any(t => t.Phrases.Any(p => p.Words.Any(w => w.How == WordFit.Rough)));
             var spoken =
                 question.Limits is { Kind: null or FoundKind.Speech, Length: null } && question.Together.Count > 0
-                    ? Speech(c, question, sittings, Math.Max(most, counted))
+                    ? Speech(c, question, sittings, Math.Max(Math.Max(most, counted), isRough ? MostRough : 0))
                     : [];
             var written = new FindWritten(c, question, sittings).All();
-            var isRough = question.Together.Any(t => t.Phrases.Any(p => p.Words.Any(w => w.How == WordFit.Rough)));
             // What is said comes in the order of sittings and times; what is written of a sitting comes behind it.
             var all = spoken
                 .Select(s => (s.Sitting, s.Apart, Spoken: (Spoken?)s, Written: (FoundHit?)null))

@@ -41,8 +41,10 @@ public sealed class FindPageTests : IClassFixture<DemoServer>
         Browser.Find("#question").SendKeys(question);
         // The answer to all of it, not to its beginning.
         Browser.Until(
-            () => Uri.UnescapeDataString(Browser.Driver.Url).EndsWith("q=" + question, StringComparison.Ordinal),
-            "the question to be asked"
+            () =>
+                Browser.Find("#found").GetAttribute("data-asked") == question
+                && Browser.All("#found.htmx-settling, .htmx-added, .htmx-request").Count == 0,
+            "the answer"
         );
     }
 
