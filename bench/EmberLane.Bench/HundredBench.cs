@@ -151,6 +151,7 @@ internal static partial class HundredBench
         ("Parts", "/productions/1/read/2/tidy/parts"),
         ("Script", "/productions/1/script"),
         ("On set", "/productions/1/onset"),
+        ("Find", "/productions/1/find?q=river+-stone"),
         ("Bites", "/productions/1/bites"),
         ("Story", "/productions/1/story"),
         ("Hand-off", "/productions/1/handoff"),

@@ -76,7 +76,8 @@ internal static class FindIndex
         foreach (var unit in text.Units())
         {
             var number = unit[0].Number.Value;
-            place = number < text.Record.Count ? Math.Max(place, number / Own) : place;
+            // All that is behind a million words is one stretch: ids must not reach into the next sitting's.
+            place = number < text.Record.Count ? (int)Math.Clamp(number / Own, place, Places - 1) : place;
             if (!own.TryGetValue(place, out var words))
             {
                 own[place] = words = [];

@@ -38,7 +38,8 @@ internal sealed class FindWritten(SqliteConnection c, FindQuestion question, Fin
         var rows = c.Query(
             """
             SELECT b.id, b.sitting_id, b.theme, m.note, m.first_word, m.last_word, m.time_in, m.time_out, COALESCE(r.said, ''),
-                COALESCE(r.length, 0), COALESCE((SELECT name FROM bite_voice v WHERE v.bite_id = b.id AND v.position = 0), '')
+                COALESCE(r.length, 0), COALESCE((SELECT name FROM bite_voice v WHERE v.bite_id = b.id AND v.position = 0), ''),
+                m.transcript_id
             FROM bite b JOIN mark m ON m.id = b.id LEFT JOIN bite_reading r ON r.bite_id = b.id
             WHERE b.gone = 0 AND b.aside = 0 AND ($any OR b.theme <> '' OR m.note <> '') ORDER BY b.sitting_id, m.time_in
             """,
@@ -53,7 +54,8 @@ internal sealed class FindWritten(SqliteConnection c, FindQuestion question, Fin
                     Range: Columns.Range(r, 6),
                     Said: r.GetString(8),
                     Length: new MediaTime(r.GetInt64(9)),
-                    Who: r.GetString(10)
+                    Who: r.GetString(10),
+                    Text: r.GetInt64(11)
                 ),
             ("$any", question.Together.Count == 0 ? 1 : 0)
         );
@@ -80,7 +82,10 @@ internal sealed class FindWritten(SqliteConnection c, FindQuestion question, Fin
                    ("", Joined(b.Theme, b.Note), b.Said),
                    b.Id,
                    apart.Value
-               );
+               )
+               {
+                   TextId = b.Text,
+               };
 
         static MediaTime Most(int seconds) => MediaTime.FromMilliseconds((1000L * Math.Min(seconds, 1_000_000)) + 999);
     }
@@ -113,7 +118,10 @@ internal sealed class FindWritten(SqliteConnection c, FindQuestion question, Fin
             ("", f.Mark.Note, ""),
             f.Mark.Id,
             apart.Value
-        );
+        )
+        {
+            TextId = sittings.Of(f.Sitting)!.Sitting.TranscriptId,
+        };
 
     private IEnumerable<FoundHit> Titles() =>
         from s in sittings.All

@@ -24,6 +24,9 @@ public sealed record FoundHit(
 {
     /// <summary>Whether some of it is kept in a bite.</summary>
     public bool IsKept { get; init; }
+
+    /// <summary>The text that its words are of; null where it has none.</summary>
+    public long? TextId { get; init; }
 }
 
 /// <summary>What a question found: some hits, how many there are, and whether there are more than were counted.</summary>
@@ -65,7 +68,10 @@ public sealed class Finder(Database database)
                 .ThenBy(h => h.Item1)
                 .ToList();
             return new FindResult(
-                [.. all.Take(most).Select(h => h.Written ?? HitOf(sittings.Of(h.Item1)!, h.Spoken!))],
+                [
+                    .. all.Take(most)
+                        .Select(h => h.Written is { } written ? Placed(sittings, written) : HitOf(sittings.Of(h.Item1)!, h.Spoken!)),
+                ],
                 Math.Min(all.Count, counted),
                 all.Count > counted
             );
@@ -172,7 +178,7 @@ public sealed class Finder(Database database)
         {
             last += 1;
         }
-        var place = sitting.Slices.PlaceOf(from) + (first.Value - (slice.PlaceOf(new WordNumber(from)) ?? first).Value);
+        var place = sitting.Slices.PlaceOf(spoken.First.Value);
         return new FoundHit(
             FoundKind.Speech,
             sitting.Sitting.ProductionId,
@@ -187,8 +193,21 @@ public sealed class Finder(Database database)
         )
         {
             IsKept = sitting.IsKept(slice.Text.RangeOf(first, last)),
+            TextId = sitting.TextId,
         };
     }
+
+    // Where the words of a bite or a flag stand in the text that the sitting is read by; not where they are of another one.
+    private static FoundHit Placed(FindSittings sittings, FoundHit hit) =>
+        hit is { Words: { } words, Sitting: { TranscriptId: { } text } sitting } && hit.TextId == text
+            ? hit with
+            {
+                Places = (
+                    sittings.Of(sitting.Id)!.Slices.PlaceOf(words.First.Value),
+                    sittings.Of(sitting.Id)!.Slices.PlaceOf(words.Last.Value)
+                ),
+            }
+            : hit;
 
     private static WantedPhrase Wanted(AskedPhrase phrase, AskedTerms terms) =>
         new([

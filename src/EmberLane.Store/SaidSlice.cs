@@ -29,8 +29,19 @@ internal sealed class SaidSlices
     /// <summary>The word of the record at which a word stands: itself, or the one that people added it behind.</summary>
     public int AnchorOf(int number) => added.TryGetValue(new(number), out var word) ? Math.Max(0, word.After.Value) : number;
 
-    /// <summary>The place in the text of a word of its record.</summary>
-    public int PlaceOf(int number) => number + added.Values.Count(a => !a.IsWithdrawn && a.After.Value < number);
+    /// <summary>The place of a word in the text: added ones stand behind one of the record, in the order of their times.</summary>
+    public int PlaceOf(int number)
+    {
+        var before = added.Where(a => !a.Value.IsWithdrawn);
+        return added.TryGetValue(new(number), out var own)
+            ? own.After.Value
+                + 1
+                + before.Count(a =>
+                    a.Value.After < own.After
+                    || (a.Value.After == own.After && (a.Value.Range.In, a.Key.Value).CompareTo((own.Range.In, number)) < 0)
+                )
+            : number + before.Count(a => a.Value.After.Value < number);
+    }
 
     /// <summary>
     /// The words from one of the record to another, both included, as a text of its own whose numbers count from its first word.

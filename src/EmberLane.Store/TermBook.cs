@@ -8,6 +8,9 @@ namespace EmberLane.Store;
 /// </summary>
 internal sealed class TermBook(Database database)
 {
+    /// <summary>With more than this they are forgotten, and read again as they come: no talk has so many words.</summary>
+    private const int Most = 500_000;
+
     private readonly Dictionary<(string Language, string Term), int> known = [];
     private readonly Dictionary<(string Language, string Term), int> fresh = [];
     private readonly Dictionary<string, Inflection> inflections = [];
@@ -25,6 +28,10 @@ internal sealed class TermBook(Database database)
                 c,
                 () =>
                 {
+                    if (known.Count > Most)
+                    {
+                        known.Clear();
+                    }
                     foreach (var (key, number) in fresh)
                     {
                         known[key] = number;

@@ -155,6 +155,27 @@ public sealed class FinderTests : IDisposable
     }
 
     [Fact]
+    public void Every_word_is_found_at_its_place_however_many_were_added_before_it()
+    {
+        var random = new Random(3);
+        var text = Say(Sitting("Crossing"), [.. Enumerable.Range(0, 600).Select(i => "u" + i)]);
+        for (var n = 0; n < 40; n++)
+        {
+            transcripts.Apply(
+                text,
+                t => Respell.Insert(t, new TextPlace(random.Next(t.Words.Count)), FormattableString.Invariant($"x{n}a x{n}b")),
+                "Ada"
+            );
+        }
+        var now = transcripts.Get(text);
+        Assert.Equal(680, now.Words.Count);
+        foreach (var (word, place) in now.Words.Select((w, i) => (w, i)).Where(w => w.i % 7 == 0 || w.w.Number.Value >= 600))
+        {
+            Assert.Equal([(place, place)], Spoken($"\"{now.TextOf(word)}\""));
+        }
+    }
+
+    [Fact]
     public void What_is_found_is_of_the_text_that_a_sitting_is_read_by_and_of_no_sitting_that_is_gone()
     {
         var sitting = Sitting("Crossing");
@@ -195,7 +216,8 @@ public sealed class FinderTests : IDisposable
         var kept = bites.Add(Bite.Of(sitting, text, new(5), new(9), Range(5, 9), "Why she stayed", "the pupils", "Ada"));
         transcripts.Apply(text, t => Marking.Flag(t, new TextPlace(2), MarkKind.LookAgain, "window light", new Signed("Ada", null)), "Ada");
         footage.SetSaid(footage.SourcesOf(sitting)[0].Id, "cutaway of the gulls");
-        Assert.Equal((FoundKind.Bite, kept), Assert.Single(Hits("pupil")) is var bite ? (bite.Kind, bite.Of!.Value) : default);
+        var bite = Assert.Single(Hits("pupil"));
+        Assert.Equal((FoundKind.Bite, kept, (5, 9)), (bite.Kind, bite.Of!.Value, bite.Places!.Value));
         Assert.Equal(FoundKind.Flag, Assert.Single(Hits("windows")).Kind);
         Assert.Equal(FoundKind.Name, Assert.Single(Hits("fennel")).Kind);
         Assert.Equal(FoundKind.Source, Assert.Single(Hits("gull")).Kind);

@@ -143,6 +143,25 @@ public sealed class FindPageTests : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public async Task What_another_production_says_is_shown_there_and_kept_there_alone()
+    {
+        var footage = demo.Get<Store.Footage>();
+        var other = footage.AddProduction("Low Water");
+        Assert.Equal(
+            HttpStatusCode.Conflict,
+            (
+                await demo.PostAsync(FormattableString.Invariant($"/productions/{other}/find?handler=Keep&sitting=1&first=1&last=2"), [])
+            ).StatusCode
+        );
+        demo.Open(FormattableString.Invariant($"/productions/{other}/find?q=compass"));
+        Browser.UntilText("#found", "Nothing is found.");
+        Browser.Find("input[name=all]").Click();
+        Browser.UntilText(".look-line", "hits.");
+        Assert.Empty(Browser.All("[data-action='keep']"));
+        Assert.Contains("/productions/1/read/1#word-", Browser.Find(".hit a").GetAttribute("href"), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task The_command_gives_places_times_and_all_that_were_counted()
     {
         using var output = new StringWriter();

@@ -22,6 +22,8 @@ public sealed class Inflection
         ["ga"] = () => new IrishStemmer(),
         ["it"] = () => new ItalianStemmer(),
         ["no"] = () => new NorwegianStemmer(),
+        ["nb"] = () => new NorwegianStemmer(),
+        ["nn"] = () => new NorwegianStemmer(),
         ["pt"] = () => new PortugueseStemmer(),
         ["ro"] = () => new RomanianStemmer(),
         ["ru"] = () => new RussianStemmer(),

@@ -50,6 +50,22 @@ public sealed class TextTalk
     /// <summary>The place of its last part.</summary>
     public TextPlace LastOf(int word) => places[word].Last;
 
+    /// <summary>
+    /// The word of the talk that a place of the text is of, or the next one where that word was taken out; null behind the last.
+    /// Logarithmic.
+    /// </summary>
+    public int? WordAt(TextPlace place)
+    {
+        int low = 0,
+            high = places.Count;
+        while (low < high)
+        {
+            var middle = (low + high) / 2;
+            (low, high) = places[middle].Last < place ? (middle + 1, high) : (low, middle);
+        }
+        return low < places.Count ? low : null;
+    }
+
     /// <summary>The words of the text from one word of the talk to another, both included.</summary>
     public IEnumerable<RecordWord> Between(int first, int last) => Text.Between(FirstOf(first), LastOf(last));
 

@@ -4,7 +4,7 @@ using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Finding;
-using EmberLane.Core.Stories;
+using EmberLane.Core.Tidy;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
 using EmberLane.Web.Rooms;
@@ -98,32 +98,12 @@ public sealed class IndexModel(
         {
             return Refused("The request names words by something that is no number. Load the page again and repeat it.");
         }
-        if (footage.Sitting(sitting) is not { TranscriptId: { } text } there || (there.ProductionId != Production.Id && lay))
+        if (SittingHere(sitting) is not { TranscriptId: { } text })
         {
-            return Refused("That is in another production: keep it there, or open its text.");
+            return Refused("That is in another production. Open its text, and keep it there.");
         }
         var kept = "";
-        if (
-            Try(
-                lay ? NewsOf.Story : NewsOf.Bites,
-                () =>
-                {
-                    var bite = BiteOf(there.Id, text, first, last);
-                    kept = BiteWords.Excerpt(transcripts.Get(text).Said(PlaceOf(bite.FirstWord), PlaceOf(bite.LastWord)));
-                    if (lay)
-                    {
-                        stories.KeepAndLay(Desk.StoryToChange(Production, Who).Id, bites, [new LaidTakes(bite, [], "", "")], Who);
-                    }
-                    else
-                    {
-                        bites.Add(bite);
-                    }
-
-                    TextPlace PlaceOf(WordNumber number) => transcripts.Get(text).PlaceOf(number)!.Value;
-                }
-            ) is
-            { } refused
-        )
+        if (Try(lay ? NewsOf.Story : NewsOf.Bites, () => kept = Keep(sitting, text, first, last, lay)) is { } refused)
         {
             return Refused(refused);
         }
@@ -174,12 +154,27 @@ public sealed class IndexModel(
 
     public SpeakerMark MarkOf(string name) => Desk.MarkOf(People, name);
 
-    private Bite BiteOf(long sitting, long textId, WordNumber first, WordNumber last)
+    // Keeps the sentence and gives how it begins.
+    private string Keep(long sitting, long textId, WordNumber first, WordNumber last, bool lay)
     {
         var text = transcripts.Get(textId);
         var (from, to) = text.PlacesOf(first, last);
-        (from, to) = SentenceFit.Of(text, from, to);
-        return Bite.Of(sitting, textId, text.At(from).Number, text.At(to).Number, text.RangeOf(from, to), "", "", Who);
+        var talk = new TextTalk(text);
+        if (talk.WordAt(from) is { } begins && talk.WordAt(to) is { } ends)
+        {
+            var (one, other) = SentenceFit.Of(talk.Talk, begins, ends);
+            (from, to) = (talk.FirstOf(one), talk.LastOf(other));
+        }
+        var bite = Bite.Of(sitting, textId, text.At(from).Number, text.At(to).Number, text.RangeOf(from, to), "", "", Who);
+        if (lay)
+        {
+            stories.KeepAndLay(Desk.StoryToChange(Production, Who).Id, bites, [new LaidTakes(bite, [], "", "")], Who);
+        }
+        else
+        {
+            bites.Add(bite);
+        }
+        return BiteWords.Excerpt(text.Said(from, to));
     }
 
     private MarginCode? CodeOf(Sitting sitting)
