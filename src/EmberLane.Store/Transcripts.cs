@@ -78,6 +78,19 @@ public sealed partial class Transcripts(Database database, TimeProvider clock)
                 .SingleOrDefault()
         ) ?? [];
 
+    /// <summary>What stands on the flags of a text, without the text being read.</summary>
+    public IReadOnlySet<string> FlagNotes(long id) =>
+        database
+            .Read(c =>
+                c.Query(
+                    "SELECT note FROM mark WHERE transcript_id = $t AND note <> '' AND kind IN (SELECT value FROM json_each($kinds))",
+                    r => r.GetString(0),
+                    ("$t", id),
+                    ("$kinds", JsonSerializer.Serialize(MarkKind.With(MarkUse.Flags).Select(k => k.Key)))
+                )
+            )
+            .ToHashSet();
+
     /// <summary>A person has heard that the number of voices of a text is right.</summary>
     public void SettleVoices(long id) => database.Write(c => c.Execute("DELETE FROM voice_doubt WHERE transcript_id = $t", ("$t", id)));
 

@@ -293,7 +293,7 @@ public sealed class IndexModel(
             .Where(s => s is { SittingId: not null, Place: not null })
             .ToLookup(s => s.Day, s => new FlaggableSource(s.SittingId!.Value, s.Facts, s.Place!.Value, s.Day));
         var sittings = footage.Sittings(Production.Id).ToDictionary(s => s.Id);
-        var notes = new Dictionary<long, HashSet<string>>();
+        var notes = new Dictionary<long, IReadOnlySet<string>>();
         var all = flags.Of(Production.Id);
         Away = [.. all.Where(f => f.IsAway).Select(f => f.Flag)];
         Flags =
@@ -315,7 +315,7 @@ public sealed class IndexModel(
             }
             if (!notes.TryGetValue(id, out var laid))
             {
-                laid = notes[id] = [.. transcripts.Get(id).Layers.Marks.Values.Where(m => m.StandsBefore).Select(m => m.Note)];
+                laid = notes[id] = transcripts.FlagNotes(id);
             }
             return laid.Contains(NoteOf(flag));
         }
