@@ -15,15 +15,17 @@ export function keepFocus(items) {
     at = 0;
   document.addEventListener("htmx:beforeSwap", () => {
     const item = document.activeElement?.closest(items);
-    id = item?.id ?? null;
-    at = item ? [...document.querySelectorAll(items)].indexOf(item) : 0;
+    if (item) {
+      id = item.id;
+      at = [...document.querySelectorAll(items)].indexOf(item);
+    }
   });
   document.addEventListener("htmx:afterSettle", () => {
-    if (id === null || document.activeElement !== document.body) {
-      return;
+    // Where another answer comes between a swap and its settling, the focus is nowhere, and what was remembered still holds.
+    if (id !== null && document.activeElement === document.body) {
+      const list = document.querySelectorAll(items);
+      (document.getElementById(id) ?? list[Math.min(at, list.length - 1)])?.focus();
     }
-    const list = document.querySelectorAll(items);
-    (document.getElementById(id) ?? list[Math.min(at, list.length - 1)])?.focus();
     id = null;
   });
 }
