@@ -3,6 +3,7 @@ using System.Globalization;
 using EmberLane.Core.Finding;
 using EmberLane.Core.Signal;
 using EmberLane.Core.Transcripts;
+using EmberLane.Engines.Speech;
 using EmberLane.Store;
 using Microsoft.Data.Sqlite;
 
@@ -171,7 +172,7 @@ internal static class FindBench
 
     private static void Ask(Database database, string[] vocabulary)
     {
-        var finder = new Finder(database);
+        var finder = new Finder(database, EnglishPronouncing.Read);
         var random = new Random(7);
         string Rare() => vocabulary[random.Next(2_000, vocabulary.Length)];
         string Often() => vocabulary[random.Next(20, 400)];
@@ -240,7 +241,7 @@ internal static class FindBench
     private static void Mend(Database database)
     {
         var transcripts = new Transcripts(database, TimeProvider.System);
-        var finder = new Finder(database);
+        var finder = new Finder(database, EnglishPronouncing.Read);
         var took = new List<double>();
         for (var n = 1; n <= 9; n++)
         {

@@ -199,7 +199,7 @@ internal static class NamesBench
         {
             Add(Path.GetFileName(file), WordsJson.Read(File.ReadAllText(file)).Words);
         }
-        return new Finder(database);
+        return new Finder(database, EnglishPronouncing.Read);
 
         void Add(string title, IReadOnlyList<RecognisedWord> words)
         {

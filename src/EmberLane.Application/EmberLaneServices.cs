@@ -3,6 +3,7 @@ using EmberLane.Application.Gathering;
 using EmberLane.Application.Rooms;
 using EmberLane.Application.Tidying;
 using EmberLane.Application.Work;
+using EmberLane.Engines.Speech;
 using EmberLane.Store;
 using Microsoft.Extensions.DependencyInjection;
 
@@ -46,7 +47,7 @@ public static class EmberLaneServices
             .AddSingleton<VoicePrints>()
             .AddSingleton<Texts>()
             .AddSingleton<Readings>()
-            .AddSingleton<Finder>()
+            .AddSingleton(s => new Finder(s.GetRequiredService<Database>(), EnglishPronouncing.Read))
             .AddSingleton<Store.Bites>()
             .AddSingleton<Store.Stories>()
             .AddSingleton<Changes>()

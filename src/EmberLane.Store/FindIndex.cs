@@ -114,7 +114,7 @@ internal static class FindIndex
                 ("$end", first + Places)
             )
             .ToDictionary(e => e.Id, e => e.Print);
-        var written = false;
+        long? mark = null;
         foreach (var stretch in stretches)
         {
             var id = first + stretch.Place;
@@ -134,26 +134,29 @@ internal static class FindIndex
                 stretch.Own
             ).ToBytes();
             c.Execute(
-                "INSERT OR REPLACE INTO find_entry VALUES ($id, $print, $passage)",
+                "INSERT OR REPLACE INTO find_entry (id, print, passage, mark) VALUES ($id, $print, $passage, $mark)",
                 ("$id", id),
                 ("$print", print),
-                ("$passage", passage)
+                ("$passage", passage),
+                ("$mark", mark ??= NextMark(c))
             );
             c.Execute(
                 "INSERT INTO find_text (rowid, words) VALUES ($id, $words)",
                 ("$id", id),
                 ("$words", string.Join(' ', stretch.Words.Select(w => w.Term).Append(stretch.Who)))
             );
-            written = true;
         }
         foreach (var gone in kept.Keys)
         {
             c.Execute("DELETE FROM find_text WHERE rowid = $id", ("$id", gone));
             c.Execute("DELETE FROM find_entry WHERE id = $id", ("$id", gone));
-            written = true;
+            mark ??= NextMark(c);
         }
-        return written;
+        return mark is not null;
     }
+
+    private static long NextMark(SqliteConnection c) =>
+        c.Query("UPDATE find_mark SET number = number + 1 RETURNING number", r => r.GetInt64(0)).Single();
 
     // FNV-1a (Fowler, Noll, Vo) of 64 bits over all that an entry is made of: tells what has changed, and guards against nobody.
     private static long Print(string language, Stretch stretch)

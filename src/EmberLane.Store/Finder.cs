@@ -1,4 +1,5 @@
 using EmberLane.Core.Finding;
+using EmberLane.Core.Finding.Sounds;
 using EmberLane.Core.Transcripts;
 using Microsoft.Data.Sqlite;
 
@@ -36,7 +37,7 @@ public sealed record FindResult(IReadOnlyList<FoundHit> Hits, int Count, bool Is
 /// Finds what was said, written and named in all productions. What is said is found by an index that every change brings along; all else is
 /// looked through.
 /// </summary>
-public sealed class Finder(Database database)
+public sealed class Finder(Database database, Func<Pronouncing>? pronouncing = null)
 {
     /// <summary>So many words before and behind a hit are told.</summary>
     private const int Told = 12;
@@ -45,6 +46,7 @@ public sealed class Finder(Database database)
     private const int MostRough = 20_000;
 
     private readonly Vocabulary vocabulary = new();
+    private readonly Lazy<TalkSounds> sounds = new(() => new TalkSounds(pronouncing?.Invoke() ?? Pronouncing.BySpelling));
 
     /// <summary>
     /// The first <paramref name="most"/> hits, in the order of sittings and times, rough ones by how near they are. Hits are counted up to
@@ -84,14 +86,77 @@ public sealed class Finder(Database database)
         var terms = new AskedTerms(c, vocabulary);
         var wanted = question.Together.Select(t => new WantedTogether([.. t.Phrases.Select(p => Wanted(p, terms))], t.Within)).ToList();
         Join(question, wanted, terms);
-        if (wanted.Any(t => t.Phrases.Any(p => p.Words.Any(w => w.Count == 0))))
-        {
-            return [];
-        }
         var search = new PassageSearch(
             wanted,
             [.. question.Without.Select(p => Wanted(p, terms)).Where(p => p.Words.All(w => w.Count > 0))]
         );
+        var written = wanted.Any(t => t.Phrases.Any(p => p.Words.Any(w => w.Count == 0)))
+            ? []
+            : Written(c, question, sittings, terms, search, enough);
+        return question.Together.All(IsRoughWord) ? [.. written, .. Sounding(c, question, sittings, search, written)] : written;
+    }
+
+    private static bool IsRoughWord(AskedTogether asked) => asked is { Phrases: [{ Words: [{ How: WordFit.Rough }] }] };
+
+    // Where words sound like all that is asked for, one behind the other, wherever the borders of words are heard.
+    private List<Spoken> Sounding(
+        SqliteConnection c,
+        FindQuestion question,
+        FindSittings sittings,
+        PassageSearch search,
+        List<Spoken> written
+    )
+    {
+        var there = written.ToLookup(w => w.Sitting);
+        var found = new List<Spoken>();
+        int? nearest =
+            written.Count == 0 ? null
+            : written.Min(w => w.Apart) <= 1 ? 0
+            : null;
+        foreach (
+            var hit in sounds.Value.Find(
+                c,
+                [.. question.Together.Select(t => t.Phrases[0].Words[0].Key)],
+                id => sittings.Of(id) is not null
+            )
+        )
+        {
+            if (!SoundQuestion.IsNear(hit.Share, nearest ?? hit.Share))
+            {
+                break;
+            }
+            if (Read(c, hit) is not { } passage || hit.First >= passage.Own || hit.Last >= passage.Terms.Length)
+            {
+                continue;
+            }
+            nearest ??= hit.Share;
+            var (searched, begin) = question.Without.Count > 0 ? WithBefore(c, hit.Entry, passage) : (passage, 0);
+            var at = new PassageHit(hit.First + begin, hit.Last + begin, hit.Apart + 1);
+            if (
+                search.Allows(searched, at.First, at.Last)
+                && Fits(question.Limits, sittings.Of(hit.Entry / FindIndex.Places)!, searched, at) is { } spoken
+                && !there[spoken.Sitting].Any(w => w.First <= spoken.Last && spoken.First <= w.Last)
+            )
+            {
+                found.Add(spoken);
+            }
+        }
+        return found;
+    }
+
+    private static SaidPassage? Read(SqliteConnection c, SoundHit hit) =>
+        c.Query("SELECT passage FROM find_entry WHERE id = $id", r => SaidPassage.Of(r.GetFieldValue<byte[]>(0)), ("$id", hit.Entry))
+            .SingleOrDefault();
+
+    private static List<Spoken> Written(
+        SqliteConnection c,
+        FindQuestion question,
+        FindSittings sittings,
+        AskedTerms terms,
+        PassageSearch search,
+        int enough
+    )
+    {
         var found = new List<Spoken>();
         using var command = c.CreateCommand();
         command.CommandText =
@@ -221,17 +286,13 @@ public sealed class Finder(Database database)
     {
         for (var i = 0; i + 1 < wanted.Count; i++)
         {
-            if (IsRoughWord(question.Together[i], out var one) && IsRoughWord(question.Together[i + 1], out var other))
+            if (IsRoughWord(question.Together[i]) && IsRoughWord(question.Together[i + 1]))
             {
+                string one = question.Together[i].Phrases[0].Words[0].Key,
+                    other = question.Together[i + 1].Phrases[0].Words[0].Key;
                 var joined = terms.Joined(one, other).Select(t => (t.Ids, t.Apart / 2)).ToList();
                 (wanted[i], wanted[i + 1]) = (With(wanted[i], joined), With(wanted[i + 1], joined));
             }
-        }
-
-        static bool IsRoughWord(AskedTogether asked, out string key)
-        {
-            key = asked.Phrases[0].Words[0].Key;
-            return asked is { Phrases: [{ Words: [{ How: WordFit.Rough }] }] };
         }
 
         static WantedTogether With(WantedTogether wanted, List<(int[], int)> joined) =>

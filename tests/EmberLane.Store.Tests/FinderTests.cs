@@ -72,6 +72,27 @@ public sealed class FinderTests : IDisposable
     private (int, int)[] Spoken(string question) =>
         [.. Hits(question).Where(h => h.Kind == FoundKind.Speech).Select(h => (h.Places!.Value.First, h.Places.Value.Last))];
 
+    [Fact]
+    public void A_name_heard_as_other_words_is_found_by_its_sound_wherever_their_borders_lie()
+    {
+        var sitting = Sitting("The hut");
+        var id = Say(sitting, Words("we walked down to turned hello before it rained and then inch more was in sight"));
+        var (first, last) = Assert.Single(Hits("tern hollow", rough: true)).Places!.Value;
+        Assert.Equal((4, 5), (first, last));
+        Assert.Equal((11, 12), Assert.Single(Hits("inchmoor", rough: true)).Places!.Value);
+        Assert.Empty(Hits("tern hollow"));
+        Assert.Empty(Hits("tern hollow -rained", rough: true));
+        Assert.Empty(Hits("tern hollow by:nobody", rough: true));
+        Assert.Empty(Hits("tern hollow sitting:ferry", rough: true));
+        // What is mended is no longer found, what comes along is.
+        transcripts.Apply(id, new Retype(new WordNumber(4), "school"), "test");
+        Assert.Empty(Hits("tern hollow", rough: true));
+        Say(Sitting("The quay"), Words("nobody went to turn hallow"));
+        Assert.Equal("The quay", Assert.Single(Hits("tern hollow", rough: true)).Sitting!.Title);
+        Say(Sitting("The pier"), [.. Enumerable.Repeat("water", Many), .. Words("inch more")]);
+        Assert.Equal(["The hut", "The pier"], Hits("inchmoor", rough: true).Select(h => h.Sitting!.Title));
+    }
+
     private static string[] Words(string text) => text.Split(' ');
 
     [Fact]

@@ -83,20 +83,25 @@ public sealed class PassageSearch
         {
             return [];
         }
-        var excluded = without.SelectMany(p => Spots(passage.Terms, p)).ToList();
+        var excluded = Excluded(passage);
         var hits = new List<PassageHit>();
         foreach (var hit in Windows(spots))
         {
-            if (
-                (hits.Count == 0 || hit.First > hits[^1].Last)
-                && !excluded.Any(e => e.Last >= hit.First - FindQuestion.Around && e.First <= hit.Last + FindQuestion.Around)
-            )
+            if ((hits.Count == 0 || hit.First > hits[^1].Last) && !excluded.Any(e => IsAround(e, hit.First, hit.Last)))
             {
                 hits.Add(hit);
             }
         }
         return [.. hits.Where(h => h.First >= begin && h.First < passage.Own)];
     }
+
+    /// <summary>Whether nothing that must not be said is said around a stretch of a passage.</summary>
+    public bool Allows(SaidPassage passage, int first, int last) => !Excluded(passage).Any(e => IsAround(e, first, last));
+
+    private List<PassageHit> Excluded(SaidPassage passage) => [.. without.SelectMany(p => Spots(passage.Terms, p))];
+
+    private static bool IsAround(PassageHit excluded, int first, int last) =>
+        excluded.Last >= first - FindQuestion.Around && excluded.First <= last + FindQuestion.Around;
 
     // Stretches that hold one spot of each phrase and none shorter at the same end, by their ends.
     private IEnumerable<PassageHit> Windows(List<List<PassageHit>> spots)

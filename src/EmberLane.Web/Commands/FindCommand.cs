@@ -5,6 +5,7 @@ using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using EmberLane.Core.Finding;
+using EmberLane.Engines.Speech;
 using EmberLane.Store;
 using EmberLane.Web.Rooms;
 
@@ -85,7 +86,7 @@ internal static class FindCommand
                 ?? throw new ArgumentException($"There is no production called “{name}” in {asked.Data}.")
             : null;
         var watch = Stopwatch.StartNew();
-        var found = new Finder(database).Find(question, production?.Id, asked.Limit);
+        var found = new Finder(database, EnglishPronouncing.Read).Find(question, production?.Id, asked.Limit);
         var took = watch.Elapsed;
         var names = productions.ToDictionary(p => p.Id, p => p.Name);
         var codes = new Timecodes(new Footage(database, TimeProvider.System));
