@@ -15,8 +15,8 @@ public sealed record ThemeShare(string Theme, string Name, MediaTime Said);
 public sealed class Bites(Database database, Transcripts transcripts, TimeProvider clock)
 {
     private const string Select =
-        $"SELECT {Marks.MarkColumns}, b.sitting_id, m.transcript_id, b.theme, b.aside FROM bite b JOIN mark m ON m.id = b.id JOIN sitting "
-        + "s ON s.id = b.sitting_id ";
+        $"SELECT {Marks.MarkColumns}, b.sitting_id, m.transcript_id, b.theme, b.aside, b.grade, b.kind FROM bite b JOIN mark m ON m.id = "
+        + "b.id JOIN sitting s ON s.id = b.sitting_id ";
 
     /// <summary>The kept bites of a production, in the order of their sittings and times. Cost grows with all of them.</summary>
     public IReadOnlyList<Bite> Of(long productionId) =>
@@ -66,9 +66,11 @@ public sealed class Bites(Database database, Transcripts transcripts, TimeProvid
         database.Read(c =>
             c.Query(
                 """
-                SELECT b.theme, v.name, SUM(v.said), MIN(b.id)
+                SELECT COALESCE(t.theme, ''), v.name, SUM(v.said), MIN(b.id)
                 FROM bite b JOIN sitting s ON s.id = b.sitting_id JOIN bite_voice v ON v.bite_id = b.id
-                WHERE s.production_id = $p AND b.gone = 0 AND b.aside = 0 GROUP BY b.theme, v.name ORDER BY MIN(b.id)
+                    LEFT JOIN bite_theme t ON t.bite_id = b.id
+                WHERE s.production_id = $p AND b.gone = 0 AND b.aside = 0
+                GROUP BY COALESCE(t.theme, '') COLLATE NOCASE, v.name ORDER BY MIN(b.id)
                 """,
                 r => new ThemeShare(r.GetString(0), r.GetString(1), new MediaTime(r.GetInt64(2))),
                 ("$p", productionId)
@@ -79,8 +81,9 @@ public sealed class Bites(Database database, Transcripts transcripts, TimeProvid
     public IReadOnlyList<string> Themes(long productionId) =>
         database.Read(c =>
             c.Query(
-                "SELECT DISTINCT b.theme FROM bite b JOIN sitting s ON s.id = b.sitting_id WHERE s.production_id = $p AND b.gone = 0 AND "
-                    + "b.aside = 0",
+                "SELECT COALESCE(t.theme, '') FROM bite b JOIN sitting s ON s.id = b.sitting_id LEFT JOIN bite_theme t ON t.bite_id = b.id "
+                    + "WHERE s.production_id = $p AND b.gone = 0 AND b.aside = 0 GROUP BY COALESCE(t.theme, '') COLLATE NOCASE ORDER BY "
+                    + "MIN(b.id)",
                 r => r.GetString(0),
                 ("$p", productionId)
             )
@@ -135,40 +138,100 @@ public sealed class Bites(Database database, Transcripts transcripts, TimeProvid
             return Add(c, [bite])[0];
         });
 
-    /// <summary>As <see cref="Add(Bite)"/>, several of one sitting in the transaction of something else; their ids in order.</summary>
+    /// <summary>As <see cref="Add(Bite)"/>, several in one transaction, taken back one by one; their ids in order.</summary>
+    public IReadOnlyList<long> Add(IReadOnlyList<Bite> bites) => database.Write(c => Add(c, bites));
+
+    /// <summary>As <see cref="Add(IReadOnlyList{Bite})"/>, in the transaction of something else.</summary>
     internal IReadOnlyList<long> Add(SqliteConnection c, IReadOnlyList<Bite> bites)
     {
-        var ids = new List<long>();
-        foreach (var bite in bites)
-        {
-            BiteEdit.Of(0, Kept(bite)).Apply(Kept(bite));
-            ids.Add(Marks.Add(c, bite.TranscriptId, bite.Mark with { Id = 0, When = clock.GetUtcNow() }));
-            c.Execute(
-                "INSERT INTO bite (id, sitting_id, theme) VALUES ($id, $s, $theme)",
-                ("$id", ids[^1]),
-                ("$s", bite.SittingId),
-                ("$theme", bite.Theme)
-            );
-        }
+        var ids = bites.Select(b => Insert(c, b)).ToList();
         foreach (var sitting in bites.Select(b => b.SittingId).Distinct())
         {
             Readings.Refresh(c, transcripts, sitting);
         }
         foreach (var (id, bite) in ids.Zip(bites))
         {
-            Append(c, BiteEdit.Of(id, Kept(bite)), BiteEdit.Of(id, Kept(bite) with { Gone = true }), bite.Owner);
+            var kept = StateOf(c, id);
+            Append(c, new BitesEdit([BiteEdit.Of(id, kept)]), new BitesEdit([BiteEdit.Of(id, kept with { Gone = true })]), bite.Owner);
         }
         return ids;
     }
 
-    private static BiteState Kept(Bite bite) => new(bite.Theme, bite.Note, false, false);
+    private long Insert(SqliteConnection c, Bite bite)
+    {
+        var kept = new BiteState(BiteThemes.Written(bite.Theme), bite.Note, false, false) { Grade = bite.Grade, Kind = bite.Kind };
+        BiteEdit.Of(0, kept).Apply(kept);
+        var id = Marks.Add(c, bite.TranscriptId, bite.Mark with { Id = 0, When = clock.GetUtcNow() });
+        c.Execute("INSERT INTO bite (id, sitting_id, theme) VALUES ($id, $s, '')", ("$id", id), ("$s", bite.SittingId));
+        Save(c, id, kept);
+        return id;
+    }
 
     /// <summary>Throws <see cref="EditRefusedException"/> for a theme or note that is too long.</summary>
     public void Describe(long id, string theme, string note, string who) =>
-        Change(id, state => state with { Theme = theme, Note = note }, who);
+        Change([id], (_, state) => state with { Theme = BiteThemes.Written(theme), Note = note }, who);
 
     /// <summary>Sets a bite aside, or brings it back.</summary>
-    public void SetAside(long id, bool aside, string who) => Change(id, state => state with { Aside = aside }, who);
+    public void SetAside(long id, bool aside, string who) => Change([id], (_, state) => state with { Aside = aside }, who);
+
+    /// <summary>
+    /// Changes several bites at once, each from how it is now, and writes it down as one change, that is taken back as one. Throws
+    /// <see cref="EditRefusedException"/> for a bite that is not there, or a change that does not fit; then none is changed.
+    /// </summary>
+    public void Change(IReadOnlyCollection<long> ids, Func<long, BiteState, BiteState> change, string who) =>
+        database.Write(c => Change(c, ids, change, who));
+
+    /// <summary>
+    /// Keeps one of <paramref name="ids"/> in place of all: over all of their stretches, with all their themes and notes, the best of their
+    /// grades. Those that go are taken back with it. Throws <see cref="EditRefusedException"/> where they are of several sittings or texts,
+    /// or one that would go lies in a story. Returns the one that stays.
+    /// </summary>
+    public long Merge(IReadOnlyCollection<long> ids, string who) =>
+        database.Write(c =>
+        {
+            var all = Of(c, ids).OrderBy(b => b.Range.In).ThenBy(b => b.Id).ToList();
+            var merged = MergedBite.Of(all);
+            var stays = all.FirstOrDefault(b => IsInStory(c, b.Id)) ?? all[0];
+            Change(
+                c,
+                [stays.Id, .. all.Where(b => b.Id != stays.Id).Select(b => b.Id)],
+                (id, state) => id == stays.Id ? merged with { Aside = state.Aside } : state with { Gone = true },
+                who
+            );
+            return stays.Id;
+        });
+
+    /// <summary>
+    /// Makes two of a bite: the words before one, and those from it on, which is kept by the same person with the same themes. Both are one
+    /// change. Throws <see cref="EditRefusedException"/> where the word is its first or not its own. Returns the second one's id.
+    /// </summary>
+    public long Split(long id, WordNumber at, string who) =>
+        database.Write(c =>
+        {
+            var bite = Of(c, [id]).SingleOrDefault() ?? throw new EditRefusedException(NotThere);
+            var textId = Texts.Current(c, bite.SittingId) ?? bite.TranscriptId;
+            var (before, behind) = BiteSplit.At(bite, textId, transcripts.Get(c, textId), at);
+            var second = Insert(
+                c,
+                bite with
+                {
+                    Mark = bite.Mark with { First = behind.First, Last = behind.Last, Range = behind.Range },
+                    TranscriptId = behind.Text,
+                }
+            );
+            var kept = StateOf(c, second);
+            var was = StateOf(c, id);
+            var now = was with { Place = before };
+            Save(c, id, now);
+            Readings.Refresh(c, transcripts, bite.SittingId);
+            Append(
+                c,
+                new BitesEdit([BiteEdit.Of(id, now), BiteEdit.Of(second, kept)]),
+                new BitesEdit([BiteEdit.Of(id, was), BiteEdit.Of(second, kept with { Gone = true })]),
+                who
+            );
+            return second;
+        });
 
     /// <summary>
     /// Takes a person's newest change of a production's bites back, or brings the one last taken back again; false when there is none.
@@ -177,7 +240,7 @@ public sealed class Bites(Database database, Transcripts transcripts, TimeProvid
     public bool Step(long productionId, bool redo, string who) =>
         database.Write(c =>
         {
-            if (ChangeLog.Next<BiteState, BiteEdit>(c, About.Bites(productionId), redo, who) is not { } step)
+            if (ChangeLog.Next<IReadOnlyDictionary<long, BiteState>, BitesEdit>(c, About.Bites(productionId), redo, who) is not { } step)
             {
                 return false;
             }
@@ -190,43 +253,68 @@ public sealed class Bites(Database database, Transcripts transcripts, TimeProvid
     public void TakeBack(long productionId, long change, string who) =>
         database.Write(c =>
         {
-            var step = ChangeLog.One<BiteState, BiteEdit>(c, About.Bites(productionId), change);
+            var step = ChangeLog.One<IReadOnlyDictionary<long, BiteState>, BitesEdit>(c, About.Bites(productionId), change);
             var (edit, inverse) = Make(c, step);
             Append(c, edit, inverse, who, change);
         });
 
-    private static (BiteEdit Edit, BiteEdit Inverse) Make(SqliteConnection c, LogStep<BiteEdit> step)
+    private const string NotThere = "That bite is no longer there.";
+
+    private (BitesEdit Edit, BitesEdit Inverse) Make(SqliteConnection c, LogStep<BitesEdit> step)
     {
-        var before = StateOf(c, step.Edit.Id);
-        var edit = step.Edit.Against(step.Opposite, before);
-        if (edit.Gone && c.Query("SELECT 1 FROM card WHERE bite_id = $id LIMIT 1", r => r.GetInt64(0), ("$id", edit.Id)).Count > 0)
+        var before = step.Edit.Edits.ToDictionary(e => e.Id, e => StateOf(c, e.Id));
+        return Make(c, step.Edit.Against(step.Opposite, before), before);
+    }
+
+    private (BitesEdit Edit, BitesEdit Inverse) Make(SqliteConnection c, BitesEdit edit, Dictionary<long, BiteState> before)
+    {
+        if (edit.Edits.Any(e => e.Gone && !before[e.Id].Gone && IsInStory(c, e.Id)))
         {
             throw new EditRefusedException("This bite lies in a story. Take it out there first.");
         }
         var (after, inverse) = edit.Apply(before);
-        Save(c, edit.Id, after);
+        foreach (var (id, state) in after)
+        {
+            Save(c, id, state);
+        }
+        if (edit.Edits.Any(e => e.Place != before[e.Id].Place))
+        {
+            foreach (var sitting in Of(c, [.. after.Keys], gone: true).Select(b => b.SittingId).Distinct())
+            {
+                Readings.Refresh(c, transcripts, sitting);
+            }
+        }
         return (edit, inverse);
     }
 
-    private void Change(long id, Func<BiteState, BiteState> change, string who) =>
-        database.Write(c =>
+    private void Change(SqliteConnection c, IReadOnlyCollection<long> ids, Func<long, BiteState, BiteState> change, string who)
+    {
+        var before = ids.Distinct().ToDictionary(id => id, id => StateOf(c, id));
+        if (before.Values.Any(s => s.Gone))
         {
-            var before = StateOf(c, id);
-            var (after, inverse) = BiteEdit.Of(id, change(before)).Apply(before);
-            if (before != after)
-            {
-                Save(c, id, after);
-                Append(c, BiteEdit.Of(id, after), inverse, who);
-            }
-        });
+            throw new EditRefusedException(NotThere);
+        }
+        BiteEdit[] edits =
+        [
+            .. before.Select(b => BiteEdit.Of(b.Key, change(b.Key, b.Value))).Where(e => e != BiteEdit.Of(e.Id, before[e.Id])),
+        ];
+        if (edits.Length > 0)
+        {
+            var (edit, inverse) = Make(c, new BitesEdit(edits), edits.ToDictionary(e => e.Id, e => before[e.Id]));
+            Append(c, edit, inverse, who);
+        }
+    }
 
-    private void Append(SqliteConnection c, BiteEdit edit, BiteEdit inverse, string who, long? takesBack = null)
+    private static bool IsInStory(SqliteConnection c, long id) =>
+        c.Query("SELECT 1 FROM card WHERE bite_id = $id LIMIT 1", r => r.GetInt64(0), ("$id", id)).Count > 0;
+
+    private void Append(SqliteConnection c, BitesEdit edit, BitesEdit inverse, string who, long? takesBack = null)
     {
         var (production, said) = c.Query(
                 "SELECT s.production_id, COALESCE(r.said, '') FROM bite b JOIN sitting s ON s.id = b.sitting_id LEFT JOIN bite_reading r "
                     + "ON r.bite_id = b.id WHERE b.id = $id",
                 r => (r.GetInt64(0), r.GetString(1)),
-                ("$id", edit.Id)
+                ("$id", edit.Edits[0].Id)
             )
             .Single();
         ChangeLog.Append(
@@ -236,31 +324,51 @@ public sealed class Bites(Database database, Transcripts transcripts, TimeProvid
             clock.GetUtcNow(),
             edit,
             inverse,
-            BiteWords.Of(edit, inverse, said),
+            BiteWords.OfMany(edit, inverse, said),
             takesBack: takesBack
         );
     }
 
     private static BiteState StateOf(SqliteConnection c, long id) =>
         c.Query(
-                "SELECT b.theme, m.note, b.aside, b.gone FROM bite b JOIN mark m ON m.id = b.id WHERE b.id = $id",
-                r => new BiteState(r.GetString(0), r.GetString(1), r.GetInt64(2) != 0, r.GetInt64(3) != 0),
+                "SELECT b.theme, m.note, b.aside, b.gone, b.grade, b.kind, m.transcript_id, m.first_word, m.last_word, m.time_in, "
+                    + "m.time_out FROM bite b JOIN mark m ON m.id = b.id WHERE b.id = $id",
+                r => new BiteState(r.GetString(0), r.GetString(1), r.GetInt64(2) != 0, r.GetInt64(3) != 0)
+                {
+                    Grade = r.GetInt32(4),
+                    Kind = r.GetString(5),
+                    Place = new BitePlace(r.GetInt64(6), Columns.Word(r, 7), Columns.Word(r, 8), Columns.Range(r, 9)),
+                },
                 ("$id", id)
             )
             .SingleOrDefault()
-        ?? throw new EditRefusedException("That bite is no longer there.");
+        ?? throw new EditRefusedException(NotThere);
 
     private static void Save(SqliteConnection c, long id, BiteState state)
     {
         Marks.SaveNote(c, id, state.Note);
+        if (state.Place is { } place)
+        {
+            Marks.SavePlace(c, id, place);
+        }
         c.Execute(
-            "UPDATE bite SET theme = $theme, aside = $aside, gone = $gone WHERE id = $id",
+            "UPDATE bite SET theme = $theme, aside = $aside, gone = $gone, grade = $grade, kind = $kind WHERE id = $id",
             ("$theme", state.Theme),
             ("$aside", state.Aside ? 1 : 0),
             ("$gone", state.Gone ? 1 : 0),
+            ("$grade", state.Grade),
+            ("$kind", state.Kind),
             ("$id", id)
         );
+        c.Execute("DELETE FROM bite_theme WHERE bite_id = $id", ("$id", id));
+        foreach (var (position, theme) in BiteThemes.Of(state.Theme).Index())
+        {
+            c.Execute("INSERT INTO bite_theme VALUES ($id, $n, $theme)", ("$id", id), ("$n", position), ("$theme", theme));
+        }
     }
+
+    private static List<Bite> Of(SqliteConnection c, IReadOnlyCollection<long> ids, bool gone = false) =>
+        c.Query(Select + $"WHERE b.id IN ({string.Join(',', ids)}) AND b.gone <= $gone", ReadBite, ("$gone", gone ? 1 : 0));
 
     /// <summary>All bites of a sitting, also those that were set aside or whose keeping was taken back.</summary>
     internal static List<Bite> OfSitting(SqliteConnection c, long sittingId) =>
@@ -273,5 +381,9 @@ public sealed class Bites(Database database, Transcripts transcripts, TimeProvid
             r.GetInt64(Marks.Count + 1),
             r.GetString(Marks.Count + 2),
             r.GetInt64(Marks.Count + 3) == 1
-        );
+        )
+        {
+            Grade = r.GetInt32(Marks.Count + 4),
+            Kind = r.GetString(Marks.Count + 5),
+        };
 }

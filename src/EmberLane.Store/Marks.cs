@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using EmberLane.Core.Bites;
 using EmberLane.Core.Marks;
 using Microsoft.Data.Sqlite;
 
@@ -74,6 +75,18 @@ internal static class Marks
 
     public static void SaveNote(SqliteConnection c, long id, string note) =>
         c.Execute("UPDATE mark SET note = $note WHERE id = $id", ("$note", note), ("$id", id));
+
+    /// <summary>Writes where a mark lies.</summary>
+    public static void SavePlace(SqliteConnection c, long id, BitePlace place) =>
+        c.Execute(
+            "UPDATE mark SET transcript_id = $t, first_word = $first, last_word = $last, time_in = $in, time_out = $out WHERE id = $id",
+            ("$t", place.Text),
+            ("$first", place.First),
+            ("$last", place.Last),
+            ("$in", place.Range.In.FromZero.Units),
+            ("$out", place.Range.Out.FromZero.Units),
+            ("$id", id)
+        );
 
     public static Mark Read(SqliteDataReader r) =>
         new(

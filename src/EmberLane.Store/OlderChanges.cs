@@ -38,8 +38,8 @@ internal static class OlderChanges
         change.Aggregate switch
         {
             About.TextWords => EditWords.Of(Of<TranscriptEdit>(change.Body), texts[change.AggregateId]).Said,
-            About.KeptBites => Of<BiteEdit>(change.Body) is var bite
-                ? BiteWords.Of(bite, Of<BiteEdit>(change.Inverse), SaidBy(c, bite.Id))
+            About.KeptBites => Of<BitesEdit>(change.Body) is var bites
+                ? BiteWords.OfMany(bites, Of<BitesEdit>(change.Inverse), SaidBy(c, bites.Edits[0].Id))
                 : "",
             About.StoryCards => StoryWords.Of(Of<StoryEdit>(change.Body), Story.Empty, card => SaidBy(c, card.BiteId)),
             About.Places => Of<PlaceSource>(change.Body) is var place

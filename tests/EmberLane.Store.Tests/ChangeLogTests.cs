@@ -393,6 +393,64 @@ public sealed class ChangeLogTests : IDisposable
     }
 
     [Fact]
+    public void Many_bites_are_changed_at_once_and_taken_back_at_once()
+    {
+        bites.Change([kept[0], kept[1]], (_, b) => b with { Grade = 3, Theme = "hut, rope" }, "Ben");
+        bites.Change([kept[1], kept[2]], (_, b) => b with { Theme = BiteThemes.With(b.Theme, "ferry") }, "Ben");
+        Assert.Equal(["hut, rope", "hut, rope, ferry", "ferry", ""], bites.Of(production).Select(b => b.Theme));
+        Assert.Equal(["hut", "rope", "ferry", ""], bites.Themes(production));
+        Assert.Contains("and 1 more bite", changes.Of(production, 1)[0].Said, StringComparison.Ordinal);
+        Assert.True(bites.Step(production, redo: false, "Ben"));
+        Assert.Equal(["hut, rope", "hut, rope", "", ""], bites.Of(production).Select(b => b.Theme));
+        Assert.True(bites.Step(production, redo: false, "Ben"));
+        Assert.Equal([0, 0, 0, 0], bites.Of(production).Select(b => b.Grade));
+        Assert.True(bites.Step(production, redo: true, "Ben"));
+        Assert.Equal([3, 3, 0, 0], bites.Of(production).Select(b => b.Grade));
+        // One that does not fit: none is changed.
+        Refusal(() => bites.Change([kept[2], kept[3]], (id, b) => b with { Grade = id == kept[3] ? 9 : 1 }, "Ben"));
+        Refusal(() => bites.Change([kept[2], 999], (_, b) => b with { Grade = 1 }, "Ben"));
+        Assert.Equal([3, 3, 0, 0], bites.Of(production).Select(b => b.Grade));
+    }
+
+    [Fact]
+    public void Merging_and_splitting_are_one_change_each_and_none_that_lies_in_a_story_goes()
+    {
+        var said = new Readings(new Database(Path.Combine(folder, "ember.sqlite")), transcripts);
+        stories.Apply(story, 0, new LayCard(new Card(Guid.NewGuid(), kept[1], hut, Range(10, 15), null), 0), "Ada");
+        Assert.Equal(kept[1], bites.Merge([kept[0], kept[1]], "Ben"));
+        var merged = bites.Get(kept[1])!;
+        Assert.Equal((new WordNumber(0), new WordNumber(15), Range(0, 15)), (merged.FirstWord, merged.LastWord, merged.Range));
+        Assert.StartsWith("w0 w1 ", said.Of(kept[1])!.Said, StringComparison.Ordinal);
+        Assert.Null(bites.Get(kept[0]));
+        Assert.True(bites.Step(production, redo: false, "Ben"));
+        Assert.Equal(4, bites.Of(production).Count);
+        Assert.StartsWith("w10 ", said.Of(kept[1])!.Said, StringComparison.Ordinal);
+        stories.Apply(story, 1, new LayCard(new Card(Guid.NewGuid(), kept[0], hut, Range(0, 5), null), 0), "Ada");
+        Assert.Contains("lies in a story", Refusal(() => bites.Merge([kept[0], kept[1]], "Ben")), StringComparison.Ordinal);
+        var second = bites.Split(kept[2], new WordNumber(23), "Ben");
+        Assert.Equal((Range(20, 22), Range(23, 25)), (bites.Get(kept[2])!.Range, bites.Get(second)!.Range));
+        Assert.Equal(("w20 w21 w22", "w23 w24 w25"), (said.Of(kept[2])!.Said, said.Of(second)!.Said));
+        Assert.True(bites.Step(production, redo: false, "Ben"));
+        Assert.Equal((Range(20, 25), null), (bites.Get(kept[2])!.Range, bites.Get(second)));
+        Refusal(() => bites.Split(kept[2], new WordNumber(20), "Ben"));
+        Assert.Equal(4, bites.Of(production).Count);
+    }
+
+    [Fact]
+    public void A_moved_end_is_kept_with_what_the_bite_says_and_taken_back()
+    {
+        var said = new Readings(new Database(Path.Combine(folder, "ember.sqlite")), transcripts);
+        var place = BiteEnds.ByWords(bites.Get(kept[0])!, text, transcripts.Get(text), BiteEnd.Stop, 2);
+        bites.Change([kept[0]], (_, b) => b with { Place = place }, "Ben");
+        Assert.Equal(Range(0, 7), bites.Get(kept[0])!.Range);
+        Assert.EndsWith("w6 w7", said.Of(kept[0])!.Said, StringComparison.Ordinal);
+        bites.Describe(kept[0], "hut", "", "Ada");
+        Assert.True(bites.Step(production, redo: false, "Ben"));
+        Assert.Equal((Range(0, 5), "hut"), (bites.Get(kept[0])!.Range, bites.Get(kept[0])!.Theme));
+        Assert.Empty(said.Rebuild());
+    }
+
+    [Fact]
     public void Taking_a_change_back_alone_is_itself_taken_back_and_both_stand_as_before()
     {
         transcripts.Apply(text, new Retype(new(3), "rope"), "Ada");

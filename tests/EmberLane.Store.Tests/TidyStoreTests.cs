@@ -187,7 +187,11 @@ public sealed class TidyStoreTests : IDisposable
                 INSERT INTO set_flag SELECT id, production_id, day, at, who, words, away FROM old;
                 DROP TABLE old;
                 DROP TABLE find_entry;
+                DROP TABLE find_mark;
                 DROP TABLE find_state;
+                DROP TABLE bite_theme;
+                ALTER TABLE bite DROP COLUMN grade;
+                ALTER TABLE bite DROP COLUMN kind;
                 DROP TABLE find_term;
                 DROP TABLE find_text;
                 PRAGMA user_version = 23;

@@ -4,8 +4,8 @@ using EmberLane.Core.Transcripts;
 namespace EmberLane.Core.Bites;
 
 /// <summary>
-/// A marked stretch worth keeping: a mark over words of a text of its sitting, with a theme. A bite set aside stays in the production and
-/// can be brought back.
+/// A marked stretch worth keeping: a mark over words of a text of its sitting, with themes, a grade and a note. A bite set aside stays in
+/// the production and can be brought back.
 /// </summary>
 public sealed record Bite(Mark Mark, long SittingId, long TranscriptId, string Theme, bool IsAside)
 {
@@ -22,6 +22,15 @@ public sealed record Bite(Mark Mark, long SittingId, long TranscriptId, string T
         string note,
         string owner
     ) => new(new Mark(0, MarkKind.Bite, first, last, range, owner, note, null), sittingId, transcriptId, theme, false);
+
+    /// <summary>How good it is, as <see cref="BiteGrade"/> says.</summary>
+    public int Grade { get; init; }
+
+    /// <summary>What it is in one word, whatever it is about; may be empty.</summary>
+    public string Kind { get; init; } = "";
+
+    /// <summary>Its themes, one by one.</summary>
+    public IReadOnlyList<string> Themes => BiteThemes.Of(Theme);
 
     /// <summary>Its mark's.</summary>
     public long Id => Mark.Id;

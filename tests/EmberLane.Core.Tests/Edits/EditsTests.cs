@@ -97,7 +97,10 @@ public sealed class EditsTests
         var back = inverse.Against(BiteEdit.Of(7, named), now);
         Assert.Equal(now with { Theme = "" }, back.Apply(now).State);
         Assert.Equal(["theme 7"], BiteEdit.Touches(BiteEdit.Of(7, named), inverse));
-        Assert.Equal(["theme 7", "note 7", "aside 7"], BiteEdit.Touches(BiteEdit.Of(7, now with { Gone = true }), BiteEdit.Of(7, now)));
+        Assert.Equal(
+            ["theme 7", "note 7", "aside 7", "grade 7", "kind 7", "place 7"],
+            BiteEdit.Touches(BiteEdit.Of(7, now with { Gone = true }), BiteEdit.Of(7, now))
+        );
         Assert.Throws<EditRefusedException>(() => BiteEdit.Of(7, now with { Theme = new string('x', 61) }).Apply(now));
     }
 
