@@ -28,24 +28,67 @@ public sealed class Bites(Database database, Transcripts transcripts, TimeProvid
             )
         );
 
+    private const string Filtered = """
+        JOIN bite_reading r ON r.bite_id = b.id
+        WHERE s.production_id = $p AND b.gone = 0 AND b.aside = $aside
+            AND ($sitting IS NULL OR b.sitting_id = $sitting)
+            AND ($theme IS NULL OR ($theme = '' AND b.theme = '')
+                OR EXISTS (SELECT 1 FROM bite_theme t WHERE t.bite_id = b.id AND t.theme = $theme COLLATE NOCASE))
+            AND ($person IS NULL
+                OR EXISTS (SELECT 1 FROM bite_voice v WHERE v.bite_id = b.id AND v.name = $person COLLATE NOCASE))
+            AND b.grade >= $grade
+            AND ($laid IS NULL OR (b.id IN (SELECT bite_id FROM card WHERE story_id = $story)) = $laid)
+            AND ($words = '' OR instr(lower(r.said || ' ' || m.note || ' ' || b.theme || ' ' || b.kind), lower($words)) > 0) 
+        """;
+
+    private static (string, object?)[] ValuesOf(long productionId, BiteFilter filter) =>
+        [
+            ("$p", productionId),
+            ("$aside", filter.Aside ? 1 : 0),
+            ("$sitting", filter.Sitting),
+            ("$theme", filter.Theme),
+            ("$person", filter.Person),
+            ("$grade", filter.LeastGrade),
+            (
+                "$laid",
+                filter.InStory is { } laid
+                    ? laid
+                        ? 1
+                        : 0
+                    : null
+            ),
+            ("$story", filter.Story),
+            ("$words", filter.Words),
+        ];
+
     /// <summary>
-    /// Some of the bites of a production in their order: those that were set aside or those that were not, behind the first
-    /// <paramref name="skip"/>, at most <paramref name="most"/>; without the ones that lie in a story when that is given. Cost grows with
-    /// skip and most.
+    /// Some of the bites of a production, behind the first <paramref name="skip"/>, at most <paramref name="most"/>: by sittings and times,
+    /// or by who speaks first in them.
     /// </summary>
-    public IReadOnlyList<Bite> Some(long productionId, bool aside, int skip, int most, long? notInStory = null) =>
+    public IReadOnlyList<Bite> Some(long productionId, BiteFilter filter, int skip, int most, bool byPerson = false) =>
         database.Read(c =>
             c.Query(
                 Select
-                    + "WHERE s.production_id = $p AND b.gone = 0 AND b.aside = $aside AND ($story IS NULL OR b.id NOT IN (SELECT bite_id "
-                    + "FROM card WHERE story_id = $story)) ORDER BY b.sitting_id, m.time_in, b.id LIMIT $most OFFSET $skip",
+                    + Filtered
+                    + "ORDER BY "
+                    + (byPerson ? "(SELECT v.name FROM bite_voice v WHERE v.bite_id = b.id ORDER BY v.said DESC LIMIT 1), " : "")
+                    + "b.sitting_id, m.time_in, b.id LIMIT $most OFFSET $skip",
                 ReadBite,
-                ("$p", productionId),
-                ("$aside", aside ? 1 : 0),
-                ("$story", notInStory),
-                ("$most", most),
-                ("$skip", skip)
+                [.. ValuesOf(productionId, filter), ("$most", most), ("$skip", skip)]
             )
+        );
+
+    /// <summary>How many bites pass a filter, and how long what is in use of them lasts together.</summary>
+    public (int Kept, MediaTime Length) Figures(long productionId, BiteFilter filter) =>
+        database.Read(c =>
+            c.Query(
+                    "SELECT COUNT(*), COALESCE(SUM(r.length), 0) FROM bite b JOIN mark m ON m.id = b.id JOIN sitting s ON s.id = "
+                        + "b.sitting_id "
+                        + Filtered,
+                    r => (r.GetInt32(0), new MediaTime(r.GetInt64(1))),
+                    ValuesOf(productionId, filter)
+                )
+                .Single()
         );
 
     /// <summary>How many bites of a production are kept, not set aside, and not in a story.</summary>

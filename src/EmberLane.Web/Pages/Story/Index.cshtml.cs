@@ -219,7 +219,7 @@ public sealed class IndexModel(
 
     private void LoadShelf(int skip, int most)
     {
-        var some = bites.Some(Production.Id, aside: false, skip, most, Stored.Id);
+        var some = bites.Some(Production.Id, new BiteFilter { InStory = false, Story = Stored.Id }, skip, most);
         (Unused, ShownUpTo, UnusedCount) = (Desk.Shown(Production.Id, some), skip + some.Count, bites.Unused(Production.Id, Stored.Id));
     }
 }
