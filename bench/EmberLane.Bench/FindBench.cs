@@ -123,13 +123,16 @@ internal static class FindBench
         );
 
     // Made words of two to four syllables; the first ones come often (Zipf, 1935).
-    private static string[] MadeVocabulary(Random random)
+    private static string[] MadeVocabulary(Random random) => MadeWords(random, Vocabulary);
+
+    /// <summary>So many made words.</summary>
+    internal static string[] MadeWords(Random random, int count)
     {
         string[] begins = ["b", "br", "c", "d", "f", "fl", "g", "h", "k", "l", "m", "n", "p", "pr", "r", "s", "st", "t", "tr", "v", "w"],
             middles = ["a", "e", "i", "o", "u", "ai", "ea", "ou"],
             ends = ["", "n", "r", "l", "s", "t", "m", "nd"];
         var words = new HashSet<string>();
-        while (words.Count < Vocabulary)
+        while (words.Count < count)
         {
             words.Add(
                 string.Concat(

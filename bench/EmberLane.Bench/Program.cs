@@ -89,6 +89,9 @@ foreach (var name in names)
         case "find":
             await FindBench.RunAsync(667, keep);
             break;
+        case "parts":
+            PartsBench.Run();
+            break;
         case "names":
             await NamesBench.RunAsync(args[0]);
             break;
@@ -118,7 +121,7 @@ foreach (var name in names)
                 $"There is no bench called {name}. Known are gather, speech, voices, real-voices, real-tuning, real-words, learn-voices, "
                     + "pauses, tidy, retakes, script, hour, odd, scorers, long-voices, typed, sync, direct, lengths, unrelated, loose, "
                     + "hundred, thousand, crash, "
-                    + "hostile, fuzz, time, read, find, names, fillers and shots."
+                    + "hostile, fuzz, time, read, find, names, parts, fillers and shots."
             );
             return 2;
     }

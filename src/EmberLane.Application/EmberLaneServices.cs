@@ -48,6 +48,8 @@ public static class EmberLaneServices
             .AddSingleton<Texts>()
             .AddSingleton<Readings>()
             .AddSingleton(s => new Finder(s.GetRequiredService<Database>(), EnglishPronouncing.Read))
+            .AddSingleton<Missing>()
+            .AddSingleton<LogSheets>()
             .AddSingleton<Store.Bites>()
             .AddSingleton<Store.Stories>()
             .AddSingleton<Changes>()

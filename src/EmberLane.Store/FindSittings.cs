@@ -68,7 +68,7 @@ internal sealed class FindSitting(SqliteConnection c, Sitting sitting, FindLimit
 {
     private SaidSlices? slices;
     private IReadOnlyList<SittingRange>? aside;
-    private IReadOnlyList<(SittingRange Range, string Theme)>? bites;
+    private IReadOnlyList<(SittingRange Range, string Theme, int Grade)>? bites;
     private IReadOnlyList<SittingRange>? cards;
 
     /// <summary>The sitting.</summary>
@@ -94,16 +94,20 @@ internal sealed class FindSitting(SqliteConnection c, Sitting sitting, FindLimit
     /// <summary>Whether a stretch fits what is asked about bites, stories and what is set aside.</summary>
     public bool Fits(FindLimits asked, Func<SittingRange> stretch)
     {
-        if (asked is { Aside: null, Kept: null, InStory: null, Theme: null })
+        if (asked is { Aside: null, Kept: null, InStory: null, Theme: null, LeastGrade: null })
         {
             return true;
         }
         var range = stretch();
         return (asked.Aside is not { } isAside || isAside == IsAside(range))
             && (asked.Kept is not { } isKept || isKept == IsKept(range))
-            && (asked.Theme is not { } theme || Bites.Any(b => Meets(b.Range, range) && FindSittings.Holds(b.Theme, theme)))
+            && (asked is { Theme: null, LeastGrade: null } || Bites.Any(b => Meets(b.Range, range) && IsAsked(asked, b.Theme, b.Grade)))
             && (asked.InStory is not { } inStory || inStory == IsInStory(range));
     }
+
+    /// <summary>Whether a bite has the theme and the grade that are asked for, where they are.</summary>
+    public static bool IsAsked(FindLimits asked, string theme, int grade) =>
+        (asked.Theme is null || FindSittings.Holds(theme, asked.Theme)) && grade >= (asked.LeastGrade ?? 0);
 
     /// <summary>Whether some of a stretch is shown in a story that is not put away.</summary>
     public bool IsInStory(SittingRange range) =>
@@ -128,11 +132,11 @@ internal sealed class FindSitting(SqliteConnection c, Sitting sitting, FindLimit
             ("$s", sitting.Id)
         );
 
-    private IReadOnlyList<(SittingRange Range, string Theme)> Bites =>
+    private IReadOnlyList<(SittingRange Range, string Theme, int Grade)> Bites =>
         bites ??= c.Query(
-            "SELECT m.time_in, m.time_out, b.theme FROM bite b JOIN mark m ON m.id = b.id WHERE b.sitting_id = $s AND "
+            "SELECT m.time_in, m.time_out, b.theme, b.grade FROM bite b JOIN mark m ON m.id = b.id WHERE b.sitting_id = $s AND "
                 + "b.gone = 0 AND b.aside = 0",
-            r => (Columns.Range(r, 0), r.GetString(2)),
+            r => (Columns.Range(r, 0), r.GetString(2), r.GetInt32(3)),
             ("$s", sitting.Id)
         );
 

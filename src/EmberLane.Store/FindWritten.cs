@@ -24,7 +24,7 @@ internal sealed class FindWritten(SqliteConnection c, FindQuestion question, Fin
 
     // Who says it, and how long a bite is, is asked of bites alone.
     private bool Wants(FoundKind kind) =>
-        question.Limits is { By: null, Theme: null, Length: null, Kept: null, Aside: null, InStory: null } limits
+        question.Limits is { By: null, Theme: null, LeastGrade: null, Length: null, Kept: null, Aside: null, InStory: null } limits
         && (limits.Kind is null || limits.Kind == kind)
         && question.Together.Count > 0;
 
@@ -39,7 +39,7 @@ internal sealed class FindWritten(SqliteConnection c, FindQuestion question, Fin
             """
             SELECT b.id, b.sitting_id, b.theme, m.note, m.first_word, m.last_word, m.time_in, m.time_out, COALESCE(r.said, ''),
                 COALESCE(r.length, 0), COALESCE((SELECT name FROM bite_voice v WHERE v.bite_id = b.id AND v.position = 0), ''),
-                m.transcript_id
+                m.transcript_id, b.grade
             FROM bite b JOIN mark m ON m.id = b.id LEFT JOIN bite_reading r ON r.bite_id = b.id
             WHERE b.gone = 0 AND b.aside = 0 AND ($any OR b.theme <> '' OR m.note <> '') ORDER BY b.sitting_id, m.time_in
             """,
@@ -55,7 +55,8 @@ internal sealed class FindWritten(SqliteConnection c, FindQuestion question, Fin
                     Said: r.GetString(8),
                     Length: new MediaTime(r.GetInt64(9)),
                     Who: r.GetString(10),
-                    Text: r.GetInt64(11)
+                    Text: r.GetInt64(11),
+                    Grade: r.GetInt32(12)
                 ),
             ("$any", question.Together.Count == 0 ? 1 : 0)
         );
@@ -63,7 +64,7 @@ internal sealed class FindWritten(SqliteConnection c, FindQuestion question, Fin
                where sittings.Of(b.Sitting) is not null
                let sitting = sittings.Of(b.Sitting)!
                where limits.By is null || FindSittings.Holds(b.Who, limits.By)
-               where limits.Theme is null || FindSittings.Holds(b.Theme, limits.Theme)
+               where FindSitting.IsAsked(limits, b.Theme, b.Grade)
                where
                    limits.Length is not { } length
                    || (b.Length >= MediaTime.FromMilliseconds(1000L * length.Least) && b.Length <= Most(length.Most))

@@ -53,6 +53,9 @@ public sealed record FindLimits
     /// <summary>Kept in a bite of this theme.</summary>
     public string? Theme { get; init; }
 
+    /// <summary>Kept in a bite of this grade at least.</summary>
+    public int? LeastGrade { get; init; }
+
     /// <summary>Filmed by this camera.</summary>
     public string? Camera { get; init; }
 

@@ -5,7 +5,7 @@ namespace EmberLane.Core.Finding;
 /// <summary>
 /// Questions as people type them. <c>compass father</c>: both, in any of their forms, near each other. <c>"turn hollow"</c>: exactly so.
 /// <c>~hollow</c>: spelled or sounding nearly so. <c>near(compass father, 5)</c>: within five words. <c>-ferry</c>: not where this is said.
-/// Limits: <c>by:maren sitting:hut theme:school camera:B day:2026-06-14 kind:bite kept:yes aside:no story:no length:30-60</c>.
+/// Limits: <c>by:maren sitting:hut theme:school grade:2 camera:B day:2026-06-14 kind:bite kept:yes aside:no story:no length:30-60</c>.
 /// </summary>
 public static class QuestionText
 {
@@ -15,7 +15,7 @@ public static class QuestionText
 
     /// <summary>The names of the limits, in the order in which a person reads of them.</summary>
     public static IReadOnlyList<string> Limits { get; } =
-    ["by", "sitting", "theme", "camera", "day", "kind", "kept", "aside", "story", "length"];
+    ["by", "sitting", "theme", "grade", "camera", "day", "kind", "kept", "aside", "story", "length"];
 
     /// <summary>
     /// Reads a question; with <paramref name="rough"/> plain words are looked for roughly. A quotation mark or bracket that is not closed
@@ -206,6 +206,7 @@ public static class QuestionText
                 "by" => Limits with { By = folded },
                 "sitting" => Limits with { Sitting = folded },
                 "theme" => Limits with { Theme = folded },
+                "grade" => Limits with { LeastGrade = Grade(folded) },
                 "camera" => Limits with { Camera = folded },
                 "day" => Limits with { Day = value.Trim() },
                 "kind" => Limits with { Kind = Kind(folded) },
@@ -222,6 +223,7 @@ public static class QuestionText
                 "kind" => "kind:bite",
                 "day" => "day:2026-06-14",
                 "length" => "length:30-60",
+                "grade" => "grade:2",
                 "kept" or "aside" or "story" => $"{name}:yes or {name}:no",
                 _ => $"{name}:\"two words\"",
             };
@@ -233,6 +235,9 @@ public static class QuestionText
             ?? throw new FormatException(
                 $"“kind:” takes {string.Join(", ", Enum.GetNames<FoundKind>().Select(n => n.ToLowerInvariant()))}, not “{value}”."
             );
+
+        private static int Grade(string value) =>
+            value is "1" or "2" or "3" ? value[0] - '0' : throw new FormatException($"“grade:” takes 1, 2 or 3, not “{value}”.");
 
         private static bool YesNo(string name, string value) =>
             value switch

@@ -24,8 +24,8 @@ public sealed partial class IndexModel
     private const int Around = 8;
 
     /// <summary>
-    /// Moves an end of a bite: by words, or by ear by steps of <see cref="BiteEnds.Step"/>; back where negative. The answer says which end to
-    /// hear.
+    /// Moves an end of a bite: by words, or by ear by steps of <see cref="BiteEnds.Step"/>; back where negative. The answer says which end
+    /// to hear.
     /// </summary>
     public IActionResult OnPostMove(long bite, string? end, int words, int steps)
     {

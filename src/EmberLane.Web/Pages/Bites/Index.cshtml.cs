@@ -20,6 +20,7 @@ public sealed partial class IndexModel(
     Store.Transcripts transcripts,
     Store.Changes changes,
     Findings findings,
+    Missing missing,
     MediaCache cache
 ) : LiveRoom(footage, desk)
 {
@@ -133,6 +134,9 @@ public sealed partial class IndexModel(
         Load(shown, pane);
         return Partial("_List", this);
     }
+
+    /// <summary>What is spoken and kept, and what is missing.</summary>
+    public PartialViewResult OnGetMissing() => Partial("_Missing", (Production.Id, missing.Of(Production.Id)));
 
     /// <summary>Further rows, behind those that the page has.</summary>
     public PartialViewResult OnGetMore(int shown)

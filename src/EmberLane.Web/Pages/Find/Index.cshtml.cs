@@ -241,6 +241,7 @@ public sealed class IndexModel(
                     Link("not kept yet", "kept:no"),
                     Link("in no story", "story:no"),
                     Link("not set aside", "aside:no"),
+                    Link("●● and more", "grade:2"),
                     Link("bites of 30 to 60 s", "length:30-60"),
                 ]
             ),

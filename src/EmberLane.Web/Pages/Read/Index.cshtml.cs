@@ -60,6 +60,8 @@ public sealed partial class IndexModel(
     public IReadOnlyList<SittingRange> Aside => aside ??= AsideStretches.Of(Transcript!);
 
     /// <summary>Where what can be set aside is found.</summary>
+    public string LogSheetAddress => FormattableString.Invariant($"/productions/{Production.Id}/read/{Sitting!.Id}/log");
+
     public string TidyAddress => FormattableString.Invariant($"/productions/{Production.Id}/read/{Sitting!.Id}/tidy");
 
     /// <summary>The same for the player, which passes them over: seconds from and to, a comma between.</summary>

@@ -144,6 +144,11 @@ function begin() {
     "off-record": ofSelection(() => change("OffRecord")),
     part: ofSelection(() => change("Part")),
     "cut-back": ({ button }) => htmx.ajax("POST", `?handler=Back&mark=${button.dataset.mark}`, { target: "#page", swap: "outerHTML" }),
+    "log-sheet": ({ button }) => {
+      if (!button) {
+        location.href = document.querySelector('[data-action="log-sheet"]').href;
+      }
+    },
     tidy: ({ button }) => {
       if (!button) {
         location.href = document.querySelector('[data-action="tidy"]').href;
