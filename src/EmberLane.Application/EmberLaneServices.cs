@@ -50,6 +50,8 @@ public static class EmberLaneServices
             .AddSingleton(s => new Finder(s.GetRequiredService<Database>(), EnglishPronouncing.Read))
             .AddSingleton<Missing>()
             .AddSingleton<LogSheets>()
+            .AddSingleton<BiteMoves>()
+            .AddSingleton<SavedSearches>()
             .AddSingleton<Store.Bites>()
             .AddSingleton<Store.Stories>()
             .AddSingleton<Changes>()

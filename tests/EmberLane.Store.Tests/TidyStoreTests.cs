@@ -188,6 +188,7 @@ public sealed class TidyStoreTests : IDisposable
                 DROP TABLE old;
                 DROP TABLE find_entry;
                 DROP TABLE find_mark;
+                DROP TABLE saved_search;
                 DROP TABLE find_state;
                 DROP TABLE bite_theme;
                 ALTER TABLE bite DROP COLUMN grade;

@@ -116,6 +116,49 @@ public sealed class FindPageTests : IClassFixture<DemoServer>
         Browser.UntilText(".hit mark", "Quillhaven");
     }
 
+    [Fact]
+    public void A_kept_hit_is_stretched_and_shortened_by_a_word_with_keys()
+    {
+        Ask("\"suppose i will\" kind:speech");
+        Browser.UntilText(".look-line", "1 hit.");
+        Browser.Find("#question").SendKeys(Keys.ArrowDown);
+        if (Browser.All(".kept-as").Count == 0)
+        {
+            Browser.Press("b");
+            Browser.UntilText(".done-line", "Kept:");
+        }
+        var said = Browser.Text(".kept-as");
+        Browser.Until(() => Browser.All(".hit:focus").Count == 1, "the focus");
+        Browser.Press(Keys.ArrowLeft);
+        Browser.Until(() => Browser.Text(".kept-as").Length < said.Length, "a word less");
+        Browser.Until(() => Browser.All(".hit:focus").Count == 1, "the focus again");
+        Browser.Press(Keys.ArrowRight);
+        Browser.Until(() => Browser.Text(".kept-as") == said, "the word again");
+    }
+
+    [Fact]
+    public void A_saved_search_says_how_many_hits_are_new_until_it_is_looked_at()
+    {
+        Ask("skiff");
+        Browser.UntilText("#found", "Nothing is found.");
+        Browser.Find("#saved summary").Click();
+        Browser.Find(".save-search input[name=name]").SendKeys("the skiff" + Keys.Enter);
+        Browser.UntilText(".saved-search", "the skiff");
+        var texts = demo.Get<Store.Transcripts>();
+        var id = demo.Get<Store.Footage>().Sitting(2)!.TranscriptId!.Value;
+        texts.Apply(id, new Retype(new WordNumber(40), "skiff"), "test");
+        demo.Open("/productions/1/find");
+        Browser.UntilText(".saved-search", "1 new");
+        Browser.Find(".saved-search a").Click();
+        Browser.UntilText(".hit .kind", "new");
+        Assert.Equal("skiff", Browser.Find("#question").GetAttribute("value"));
+        demo.Open("/productions/1/find");
+        Browser.Until(() => Browser.All("#saved.htmx-settling").Count == 0 && Browser.All(".saved-search").Count == 1, "the search");
+        Assert.Empty(Browser.All(".saved-search .kind"));
+        Browser.Find(".forget").Click();
+        Browser.Until(() => Browser.All(".saved-search").Count == 0, "it to be gone");
+    }
+
     [Theory]
     [InlineData("\"")]
     [InlineData("-")]

@@ -48,6 +48,7 @@ public static class CommandTable
         BorderStep = "the part begins a sentence earlier or later",
         Grades = "how good it is: spare, good, must have; again takes it away",
         StopStep = "a bite ends a word earlier or later; on the board it goes to the theme beside",
+        FoundStop = "a kept bite ends a word earlier or later",
         BeginStep = "a bite begins a word earlier or later",
         CardStep = "move the card up or down",
         Back = "take the last change back, bring it again; so do Ctrl Z and Ctrl Y";
@@ -114,6 +115,10 @@ public static class CommandTable
         Of(CommandPlaces.Find, "stop", Listening, "stop", "Escape"),
         Of(CommandPlaces.Find, "keep", Marking, "keep its sentence as a bite", "B"),
         Of(CommandPlaces.Find, "lay", Marking, "keep its sentence and put it at the story's end", "S"),
+        Of(CommandPlaces.Find, "stop-earlier", Marking, FoundStop, "ArrowLeft"),
+        Of(CommandPlaces.Find, "stop-later", Marking, FoundStop, "ArrowRight"),
+        Of(CommandPlaces.Find, "begin-earlier", Marking, BeginStep, "Shift+ArrowLeft"),
+        Of(CommandPlaces.Find, "begin-later", Marking, BeginStep, "Shift+ArrowRight"),
         Of(CommandPlaces.Watch, "play", Listening, "play or stop", "Space"),
         Of(CommandPlaces.Watch, "back", Listening, SecondStep, "ArrowLeft", "Shift+ArrowLeft"),
         Of(CommandPlaces.Watch, "on", Listening, SecondStep, "ArrowRight", "Shift+ArrowRight"),

@@ -33,7 +33,7 @@ public sealed partial class IndexModel
         {
             return NotFound();
         }
-        var moved = Changed(() => bites.Change([bite], (_, b) => b with { Place = Moved(bite, end, words, steps) }, Who));
+        var moved = Changed(() => moves.Move(bite, end == "begin" ? BiteEnd.Begin : BiteEnd.Stop, words, steps, Who));
         if (moved is PartialViewResult)
         {
             Response.Headers["HX-Trigger"] = "changed";
@@ -50,26 +50,13 @@ public sealed partial class IndexModel
         : IsHere(bite) ? Told(() => bites.Split(bite, at, Who), "Two bites now.")
         : NotFound();
 
-    private BitePlace Moved(long bite, string end, int words, int steps)
-    {
-        var kept = bites.Get(bite)!;
-        var textId = TextOf(kept);
-        var text = transcripts.Get(textId);
-        var side = end == "begin" ? BiteEnd.Begin : BiteEnd.Stop;
-        return words != 0
-            ? BiteEnds.ByWords(kept, textId, text, side, words)
-            : BiteEnds.ByEar(kept, textId, text, side, new MediaTime(BiteEnds.Step.Units * steps));
-    }
-
-    private long TextOf(Bite kept) => SittingHere(kept.SittingId)?.TranscriptId ?? kept.TranscriptId;
-
     private void LoadOpen(long id)
     {
         if (id == 0 || !IsHere(id) || bites.Get(id) is not { } kept)
         {
             return;
         }
-        var textId = TextOf(kept);
+        var textId = moves.TextOf(kept);
         var text = transcripts.Get(textId);
         if (MarkPlace.Of(kept.Mark, text, kept.TranscriptId == textId) is not var (first, last))
         {

@@ -21,6 +21,7 @@ public sealed partial class IndexModel(
     Store.Changes changes,
     Findings findings,
     Missing missing,
+    BiteMoves moves,
     MediaCache cache
 ) : LiveRoom(footage, desk)
 {

@@ -22,13 +22,15 @@ public sealed record LimitGroup(string Name, IReadOnlyList<LimitLink> Links);
 public sealed record LimitLink(string Says, string Question, bool IsOn);
 
 /// <summary>Find: everything that was said, written and named, in this production or in all.</summary>
-public sealed class IndexModel(
+public sealed partial class IndexModel(
     Footage footage,
     Desk desk,
     Store.Transcripts transcripts,
     Store.Bites bites,
     Store.Stories stories,
     Finder finder,
+    SavedSearches searches,
+    BiteMoves moves,
     SittingMics sittingMics,
     MediaCache cache
 ) : LiveRoom(footage, desk)
@@ -86,6 +88,7 @@ public sealed class IndexModel(
     public IActionResult OnGet()
     {
         Load();
+        LookAtSaved();
         return IsFragment ? Partial("_Found", this) : Page();
     }
 
@@ -108,6 +111,7 @@ public sealed class IndexModel(
             return Refused(refused);
         }
         Load();
+        LoadSaved();
         Done = lay ? $"Kept, and at the end of the story: “{kept}”" : $"Kept: “{kept}”";
         return IsFragment ? Partial("_Found", this) : Page();
     }
@@ -215,6 +219,7 @@ public sealed class IndexModel(
                         [.. g]
                     )),
             ];
+        LoadKept();
         Sounds = Result
             .Hits.Where(h => h.Range is not null)
             .Select(h => h.Sitting!)
