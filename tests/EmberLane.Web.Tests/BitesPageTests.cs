@@ -167,6 +167,56 @@ public sealed class BitesPageTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Theory]
+    [InlineData("csv", "text/csv", "sitting,in,out")]
+    [InlineData("markers", "text/csv", "reel,in,out,name,comment")]
+    [InlineData("edl", "application/octet-stream", "TITLE:")]
+    [InlineData("docx", "application/vnd.openxmlformats-officedocument.wordprocessingml.document", "PK")]
+    [InlineData("vtt&is.sitting=1", "text/vtt", "WEBVTT")]
+    public async Task Bites_are_taken_out_as_files(string form, string type, string begins)
+    {
+        using var client = new HttpClient { BaseAddress = new Uri(demo.Server.Address) };
+        var address = new Uri("/productions/1/bites?handler=Take&handles=12&form=" + form, UriKind.Relative);
+        var answer = await client.GetAsync(address, TestContext.Current.CancellationToken);
+        Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
+        Assert.Equal(type, answer.Content.Headers.ContentType!.MediaType);
+        var text = await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken);
+        Assert.StartsWith(begins, text, StringComparison.Ordinal);
+        if (form == "csv")
+        {
+            Assert.Equal(All.Count + 1, text.Split("\r\n", StringSplitOptions.RemoveEmptyEntries).Length);
+        }
+    }
+
+    [Fact]
+    public async Task A_selects_reel_holds_each_bite_with_its_handles_to_the_frame()
+    {
+        using var client = new HttpClient { BaseAddress = new Uri(demo.Server.Address) };
+        var lists = new List<Core.Handoff.EventList>();
+        foreach (var handles in new[] { 0, 10 })
+        {
+            var address = new Uri($"/productions/1/bites?handler=Take&form=edl&handles={handles}", UriKind.Relative);
+            lists.Add(
+                Core.Handoff.EdlReader.Read(await client.GetStringAsync(address, TestContext.Current.CancellationToken), FrameRate.R25)
+            );
+        }
+        // What is set aside in a bite parts it; handles lie before its first part and behind its last.
+        long Frames(Core.Handoff.EventList list) => list.Events.Max(e => e.RecordOut.Frame) - list.Events.Min(e => e.RecordIn.Frame);
+        Assert.Equal(20L * All.Count, Frames(lists[1]) - Frames(lists[0]));
+    }
+
+    [Theory]
+    [InlineData("vtt", "choose it above")]
+    [InlineData("csv&is.words=zebra", "nothing to take out")]
+    public async Task What_can_not_be_taken_out_is_said(string form, string says)
+    {
+        using var client = new HttpClient { BaseAddress = new Uri(demo.Server.Address) };
+        var address = new Uri("/productions/1/bites?handler=Take&form=" + form, UriKind.Relative);
+        var answer = await client.GetAsync(address, TestContext.Current.CancellationToken);
+        Assert.Equal(HttpStatusCode.Conflict, answer.StatusCode);
+        Assert.Contains(says, await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken), StringComparison.Ordinal);
+    }
+
+    [Theory]
     [InlineData("Many&what=theme&value=x", HttpStatusCode.Conflict)]
     [InlineData("Many&what=theme&tick=1&value=", HttpStatusCode.Conflict)]
     [InlineData("Many&what=theme&tick=99999&value=x", HttpStatusCode.NotFound)]

@@ -256,6 +256,32 @@ public sealed class Desk(
         return EdlEvents.Of(Conform.Lay(story.Title, story.Start, cards, Listed(story)));
     }
 
+    /// <summary>
+    /// The decision list of a reel of selects: bites one behind the other, each with so many frames before and behind it, as far as the
+    /// sitting goes.
+    /// </summary>
+    public EventList SelectsOf(Production production, IReadOnlyList<Bite> some, int handles)
+    {
+        var start = StartOf(production.Id);
+        var handle = start.Count.Rate.TimeOf(handles);
+        var zero = new SittingTime(MediaTime.Zero);
+        var listed = Listed(production.Id, footage.Sources(production.Id), some.Select(b => b.SittingId).ToHashSet());
+        var aside = readings.Aside(production.Id);
+        var cards = Shown(production.Id, some)
+            .Select(s =>
+            {
+                var range = new SittingRange(s.Bite.Range.In - handle < zero ? zero : s.Bite.Range.In - handle, s.Bite.Range.Out + handle);
+                var card = new Card(Guid.NewGuid(), s.Bite.Id, s.Bite.SittingId, range, null);
+                return new ListedCard(
+                    card,
+                    StoryCut.Pieces(range, aside.GetValueOrDefault(s.Bite.SittingId) ?? []),
+                    string.Join(" / ", new[] { s.Speaker, s.Bite.Theme }.Where(t => t.Length > 0))
+                );
+            })
+            .ToList();
+        return EdlEvents.Of(Conform.Lay($"{production.Name}, selects", start, cards, listed));
+    }
+
     /// <summary>What could go wrong at the editor's, and what is known to be right.</summary>
     public IReadOnlyList<Check> Checks(Production production, StoredStory story) => Checks(production, story, CutOf(story));
 

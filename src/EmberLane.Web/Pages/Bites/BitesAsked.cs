@@ -1,3 +1,4 @@
+using System.Globalization;
 using EmberLane.Core;
 using EmberLane.Store;
 
@@ -37,6 +38,21 @@ public sealed class BitesAsked
         || Least > 0
         || Story is "in" or "out"
         || !string.IsNullOrWhiteSpace(Words);
+
+    /// <summary>What is asked for as fields of a form.</summary>
+    public IEnumerable<(string Name, string Value)> Fields =>
+        new (string Name, string? Value)[]
+        {
+            ("is.View", View),
+            ("is.Theme", Theme),
+            ("is.Who", Who),
+            ("is.Sitting", Sitting?.ToString(CultureInfo.InvariantCulture)),
+            ("is.Least", Least > 0 ? Least.ToString(CultureInfo.InvariantCulture) : null),
+            ("is.Story", Story),
+            ("is.Words", Words),
+        }
+            .Where(f => !string.IsNullOrEmpty(f.Value))
+            .Select(f => (f.Name, f.Value!));
 
     /// <summary>As the store is asked, where a story is in hand.</summary>
     public BiteFilter Filter(long story) =>

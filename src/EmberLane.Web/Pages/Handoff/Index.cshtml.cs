@@ -1,5 +1,3 @@
-using System.Globalization;
-using System.IO.Compression;
 using System.Text;
 using EmberLane.Core;
 using EmberLane.Core.Handoff;
@@ -62,20 +60,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
         {
             return Refused(Message ?? "The story is empty. Put bites into it first.");
         }
-        if (Lists.Count == 1)
-        {
-            return File(Encoding.ASCII.GetBytes(Ascii(Lists[0])), "application/octet-stream", FileStem + ".edl");
-        }
-        using var memory = new MemoryStream();
-        using (var zip = new ZipArchive(memory, ZipArchiveMode.Create, leaveOpen: true))
-        {
-            foreach (var (text, i) in Lists.Select((t, i) => (t, i)))
-            {
-                using var entry = zip.CreateEntry(string.Create(CultureInfo.InvariantCulture, $"{FileStem}_{i + 1}.edl")).Open();
-                entry.Write(Encoding.ASCII.GetBytes(Ascii(text)));
-            }
-        }
-        return File(memory.ToArray(), "application/zip", FileStem + "_edl.zip");
+        return EdlFiles.Of(Lists, FileStem);
     }
 
     /// <summary>The story as a text to read.</summary>
@@ -120,10 +105,4 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
             Message = refused.Message;
         }
     }
-
-    // Programs that read such lists expect ASCII: letters with marks lose them, others become a question mark.
-    private static string Ascii(string text) =>
-        string.Concat(
-            text.Normalize(NormalizationForm.FormD).Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark)
-        );
 }
