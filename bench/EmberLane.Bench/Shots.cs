@@ -49,7 +49,7 @@ internal static class Shots
                     "the pictures"
                 );
             }
-            Shoot("productions", "../../");
+            Shoot("log-sheet", "read/1/log?length=short");
             Shoot("gather", "gather");
             Shoot("read", "read/1#word-65", ReadAt);
             Shoot(

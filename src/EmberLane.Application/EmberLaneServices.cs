@@ -51,6 +51,7 @@ public static class EmberLaneServices
             .AddSingleton<Missing>()
             .AddSingleton<LogSheets>()
             .AddSingleton<BiteMoves>()
+            .AddSingleton<PaperEdits>()
             .AddSingleton<SavedSearches>()
             .AddSingleton<Store.Bites>()
             .AddSingleton<Store.Stories>()

@@ -37,14 +37,85 @@ public static class WordDocument
     /// comments are passed over. Throws <see cref="FormatException"/> for what is no Word document or is nested too deeply to be one. The
     /// stream can be read twice.
     /// </summary>
-    public static string ReadText(Stream file, CancellationToken cancel = default)
+    public static string ReadText(Stream file, CancellationToken cancel = default) =>
+        Read(file, body => string.Join('\n', body.ChildElements.SelectMany(Lines)), cancel);
+
+    /// <summary>
+    /// The rows of its tables as CSV, the cells as they stand; where it has none its paragraphs as lines. Throws as <see cref="ReadText"/>.
+    /// </summary>
+    public static string ReadRows(Stream file, CancellationToken cancel = default) =>
+        Read(
+            file,
+            body =>
+                string.Join(
+                    '\n',
+                    body.Descendants<TableRow>().Any() ? body.Descendants<TableRow>().Select(Cells) : body.ChildElements.SelectMany(Lines)
+                ),
+            cancel
+        );
+
+    /// <summary>
+    /// Its first paragraph, and what is highlighted or shaded in all of them: each run of marked words with the time that its paragraph
+    /// begins with. Throws as <see cref="ReadText"/>.
+    /// </summary>
+    public static (string Title, IReadOnlyList<MarkedWords> Marked) ReadMarked(Stream file, CancellationToken cancel = default) =>
+        Read(
+            file,
+            body =>
+            {
+                var paragraphs = body.Descendants<Paragraph>().ToList();
+                return (
+                    paragraphs.Count == 0 ? "" : Said(paragraphs[0]).Trim(),
+                    (IReadOnlyList<MarkedWords>)[.. paragraphs.Index().SelectMany(p => Marked(p.Item, p.Index + 1))]
+                );
+            },
+            cancel
+        );
+
+    private static IEnumerable<MarkedWords> Marked(Paragraph paragraph, int line)
+    {
+        var whole = Said(paragraph);
+        MediaTime? at =
+            whole.StartsWith('[') && whole.IndexOf(']', StringComparison.Ordinal) is > 0 and var end ? ClockText.Read(whole[1..end]) : null;
+        var words = new System.Text.StringBuilder();
+        foreach (var run in paragraph.Descendants<Run>())
+        {
+            var marks = run.RunProperties;
+            var isMarked =
+                marks?.Highlight?.Val is { } highlight && highlight != HighlightColorValues.None
+                || marks?.Shading?.Fill?.Value is { Length: > 0 } fill && !fill.Equals("auto", StringComparison.OrdinalIgnoreCase);
+            if (isMarked)
+            {
+                words.Append(string.Concat(run.Descendants<Text>().Select(t => t.Text)));
+            }
+            else if (words.Length > 0 && string.Concat(run.Descendants<Text>().Select(t => t.Text)).Trim().Length > 0)
+            {
+                yield return new MarkedWords(line, at, words.ToString().Trim());
+                words.Clear();
+            }
+        }
+        if (words.ToString().Trim() is { Length: > 0 } last)
+        {
+            yield return new MarkedWords(line, at, last);
+        }
+    }
+
+    private static string Cells(TableRow row) =>
+        string.Join(
+            ',',
+            row.Elements<TableCell>()
+                .Select(c => string.Join(' ', c.Descendants<Paragraph>().Select(Said)).ReplaceLineEndings(" ").Trim())
+                .Select(c => $"\"{c.Replace("\"", "\"\"", StringComparison.Ordinal)}\"")
+        );
+
+    private static T Read<T>(Stream file, Func<Body, T> read, CancellationToken cancel)
     {
         try
         {
             LookAt(file, cancel);
             using var document = WordprocessingDocument.Open(file, false, new OpenSettings { MaxCharactersInPart = MostCharacters });
             var body = document.MainDocumentPart?.Document?.Body ?? throw new FormatException("The Word document has no text.");
-            return string.Join('\n', body.ChildElements.SelectMany(Lines));
+            return read(body);
         }
         catch (Exception broken)
             when (broken

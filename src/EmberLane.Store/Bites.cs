@@ -181,10 +181,31 @@ public sealed class Bites(Database database, Transcripts transcripts, TimeProvid
             return Add(c, [bite])[0];
         });
 
-    /// <summary>As <see cref="Add(Bite)"/>, several in one transaction, taken back one by one; their ids in order.</summary>
-    public IReadOnlyList<long> Add(IReadOnlyList<Bite> bites) => database.Write(c => Add(c, bites));
+    /// <summary>
+    /// As <see cref="Add(Bite)"/>, several of one production and one owner, as one change that is taken back at once; their ids in order.
+    /// </summary>
+    public IReadOnlyList<long> AddTogether(IReadOnlyList<Bite> bites) =>
+        database.Write(c =>
+        {
+            var ids = bites.Select(b => Insert(c, b)).ToList();
+            foreach (var sitting in bites.Select(b => b.SittingId).Distinct())
+            {
+                Readings.Refresh(c, transcripts, sitting);
+            }
+            if (ids.Count > 0)
+            {
+                var kept = ids.Select(id => (Id: id, State: StateOf(c, id))).ToList();
+                Append(
+                    c,
+                    new BitesEdit([.. kept.Select(k => BiteEdit.Of(k.Id, k.State))]),
+                    new BitesEdit([.. kept.Select(k => BiteEdit.Of(k.Id, k.State with { Gone = true }))]),
+                    bites[0].Owner
+                );
+            }
+            return (IReadOnlyList<long>)ids;
+        });
 
-    /// <summary>As <see cref="Add(IReadOnlyList{Bite})"/>, in the transaction of something else.</summary>
+    /// <summary>As <see cref="Add(Bite)"/>, several in the transaction of something else, each a change; their ids in order.</summary>
     internal IReadOnlyList<long> Add(SqliteConnection c, IReadOnlyList<Bite> bites)
     {
         var ids = bites.Select(b => Insert(c, b)).ToList();

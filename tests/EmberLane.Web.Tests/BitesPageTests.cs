@@ -216,11 +216,66 @@ public sealed class BitesPageTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Contains(says, await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken), StringComparison.Ordinal);
     }
 
+    [Fact]
+    public void A_paper_edit_comes_in_and_what_fits_nothing_is_shown_with_the_reason()
+    {
+        var before = All.Count;
+        demo.Open("/productions/1/bites/bring");
+        Browser
+            .Find("textarea[name=pasted]")
+            .SendKeys("The first crossing 0:43.5 – 0:52 the compass\nThe first crossing 9:00 – 9:10\nNobody’s tape 0:01 – 0:02\n");
+        Browser.Click("form.bring-paper button");
+        Browser.UntilText(".done-line", "1 bite kept; 2 of 3 lines fit nothing");
+        Assert.Equal(
+            ["not kept: Nothing is said there.", "not kept: No sitting, reel or file is called “Nobody’s tape”."],
+            Browser.Texts("tr.not-kept td:last-child")
+        );
+        Assert.Equal(before + 1, All.Count);
+        Assert.Contains(All, b => b.Note == "the compass" && b.Range.In.ToString() == "0:43.5" && b.Range.Out.ToString() == "0:52.0");
+        Open();
+        InHand(0);
+        Browser.Press("u");
+        Browser.Until(() => All.Count == before, "it to be gone again");
+        demo.Open("/productions/1/bites/bring");
+        Browser.Click("form.bring-paper button");
+        Browser.UntilText(".alert-line", "No range is in it");
+    }
+
+    [Fact]
+    public async Task Words_highlighted_in_a_transcript_that_went_out_become_bites()
+    {
+        var text = demo.Get<Store.Transcripts>().Get(demo.Get<Store.Footage>().Sitting(2)!.TranscriptId!.Value);
+        var words = string.Join(' ', Enumerable.Range(10, 6).Select(i => text.TextOf(text.At(new Core.Transcripts.TextPlace(i)))));
+        var before = All.Count;
+        var answer = await demo.UploadAsync(
+            "/productions/1/bites/bring",
+            "marked.docx",
+            MarkedDocument.Of("The school hut", words, "words that nobody said here at all")
+        );
+        var page = await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken);
+        Assert.Contains("1 bite kept; 1 of 2 lines fit nothing", page, StringComparison.Ordinal);
+        Assert.Equal(before + 1, All.Count);
+        Assert.Contains(All, b => b.FirstWord == text.At(new Core.Transcripts.TextPlace(10)).Number && b.SittingId == 2);
+    }
+
+    [Theory]
+    [InlineData("broken.docx", "this is no zip")]
+    [InlineData("table.csv", "in,out\n\"never closed")]
+    [InlineData("list.txt", "")]
+    public async Task A_paper_edit_that_can_not_be_read_is_refused_and_nothing_is_kept(string name, string content)
+    {
+        var before = All.Count;
+        var answer = await demo.UploadAsync("/productions/1/bites/bring", name, System.Text.Encoding.UTF8.GetBytes(content));
+        Assert.NotEqual(HttpStatusCode.InternalServerError, answer.StatusCode);
+        Assert.Equal(before, All.Count);
+    }
+
     [Theory]
     [InlineData("Many&what=theme&value=x", HttpStatusCode.Conflict)]
-    [InlineData("Many&what=theme&tick=1&value=", HttpStatusCode.Conflict)]
-    [InlineData("Many&what=theme&tick=99999&value=x", HttpStatusCode.NotFound)]
-    [InlineData("Many&what=merge&tick=1", HttpStatusCode.Conflict)]
+    [InlineData("Many&what=theme&ticks=1&value=", HttpStatusCode.Conflict)]
+    [InlineData("Many&what=theme&ticks=1+99999&value=x", HttpStatusCode.NotFound)]
+    [InlineData("Many&what=merge&ticks=1", HttpStatusCode.Conflict)]
+    [InlineData("Many&what=grade&ticks=x+y&value=1", HttpStatusCode.NotFound)]
     [InlineData("Move&bite=99999&end=stop&words=1", HttpStatusCode.NotFound)]
     [InlineData("Split&bite=99999&at=x", HttpStatusCode.Conflict)]
     [InlineData("Grade&bite=99999&grade=2", HttpStatusCode.NotFound)]

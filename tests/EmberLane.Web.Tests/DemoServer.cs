@@ -121,6 +121,18 @@ public sealed partial class DemoServer : IAsyncLifetime
     }
 
     /// <summary>Sends a form as a page's own request does; the answer is a fragment, or why it was refused.</summary>
+    /// <summary>Sends a file as a form would.</summary>
+    public async Task<HttpResponseMessage> UploadAsync(string path, string name, byte[] content)
+    {
+        using var client = new HttpClient { BaseAddress = new Uri(Server.Address) };
+        var page = await client.GetStringAsync(new Uri("/settings", UriKind.Relative), TestContext.Current.CancellationToken);
+        using var file = new ByteArrayContent(content);
+        using var form = new MultipartFormDataContent { { file, "file", name } };
+        using var request = new HttpRequestMessage(HttpMethod.Post, new Uri(path, UriKind.Relative)) { Content = form };
+        request.Headers.Add("RequestVerificationToken", Token().Match(page).Groups[1].Value);
+        return await client.SendAsync(request, TestContext.Current.CancellationToken);
+    }
+
     public async Task<HttpResponseMessage> PostAsync(string path, IEnumerable<KeyValuePair<string, string>> form)
     {
         using var client = new HttpClient { BaseAddress = new Uri(Server.Address) };

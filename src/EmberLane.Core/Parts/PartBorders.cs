@@ -4,7 +4,7 @@ using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Core.Parts;
 
-/// <summary>Changes of the borders between the parts of a sitting, each as one edit of its text.</summary>
+/// <summary>Changes of the parts of a sitting and the borders between them, each as one edit of its text.</summary>
 public static class PartBorders
 {
     /// <summary>
@@ -42,6 +42,18 @@ public static class PartBorders
             : throw new EditRefusedException("No part ends right before this one.");
     }
 
+    /// <summary>
+    /// The part has another name. Throws <see cref="EditRefusedException"/> for one that is none or too long, or where the part is gone.
+    /// </summary>
+    public static TranscriptEdit Named(Transcript text, long part, string name) =>
+        name.Length is 0 or > Mark.LongestNote
+            ? throw new EditRefusedException($"A part needs a name of at most {Mark.LongestNote} letters.")
+        : text.Layers.Marks.GetValueOrDefault(part) is { } mark && mark.Kind == MarkKind.Part
+            ? new Together([new TakeMark(mark), new PutMark(mark with { Id = text.Layers.NextMark, Note = name })])
+        : throw new EditRefusedException(Gone);
+
+    private const string Gone = "That part is no longer there. Load the page again.";
+
     private static PutMark Put(Transcript text, Mark mark, TextPlace first, TextPlace last, int later) =>
         new(
             mark with
@@ -56,7 +68,7 @@ public static class PartBorders
     private static (Mark Mark, TextPlace First, TextPlace Last) PartOf(Transcript text, long part) =>
         text.Layers.Marks.GetValueOrDefault(part) is { } mark && mark.Kind == MarkKind.Part && MarkPlace.Of(mark, text) is var (first, last)
             ? (mark, first, last)
-            : throw new EditRefusedException("That part is no longer there. Load the page again.");
+            : throw new EditRefusedException(Gone);
 
     private static (Mark Mark, TextPlace First)? Before(Transcript text, long part, TextPlace first) =>
         Others(text, part).Where(p => p.Last == first - 1).Select(p => ((Mark, TextPlace)?)(p.Mark, p.First)).FirstOrDefault();

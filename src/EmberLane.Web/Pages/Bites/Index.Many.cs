@@ -1,3 +1,4 @@
+using System.Globalization;
 using EmberLane.Application.Rooms;
 using EmberLane.Application.Work;
 using EmberLane.Core;
@@ -15,12 +16,21 @@ public sealed partial class IndexModel
     private const int MostAtOnce = 5_000;
 
     /// <summary>
-    /// Changes all ticked bites in one change: <paramref name="what"/> is <c>theme</c>, <c>no-theme</c>, <c>grade</c>, <c>aside</c>,
+    /// Changes all ticked bites, whose ids have blanks between, in one change: <paramref name="what"/> is <c>theme</c>, <c>no-theme</c>,
+    /// <c>grade</c>, <c>aside</c>,
     /// <c>lay</c> or <c>merge</c>; <paramref name="value"/> the theme or the grade.
     /// </summary>
-    public IActionResult OnPostMany(long[] tick, string? what, string? value)
+    public IActionResult OnPostMany(string? ticks, string? what, string? value)
     {
-        if (tick.Length == 0 || tick.Length > MostAtOnce)
+        // One field: a form takes a thousand at most.
+        var parts = (ticks ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        List<long> tick =
+        [
+            .. parts
+                .Take(MostAtOnce + 1)
+                .Select(p => long.TryParse(p, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id : 0),
+        ];
+        if (tick.Count is 0 or > MostAtOnce)
         {
             return Refused(FormattableString.Invariant($"Tick the bites first, at most {MostAtOnce} of them."));
         }

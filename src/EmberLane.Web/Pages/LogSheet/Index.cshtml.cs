@@ -145,16 +145,7 @@ public sealed partial class IndexModel(
 
     /// <summary>Gives a part another name.</summary>
     public IActionResult OnPostName(long sitting, long part, string? name) =>
-        Change(
-            sitting,
-            text =>
-                TypedText.OneLine(name ?? "") is { Length: > 0 and <= Mark.LongestNote } called
-                && text.Layers.Marks.GetValueOrDefault(part) is { } mark
-                && mark.Kind == MarkKind.Part
-                    ? new Together([new TakeMark(mark), new PutMark(mark with { Id = text.Layers.NextMark, Note = called })])
-                    : throw new EditRefusedException($"A part needs a name of at most {Mark.LongestNote} letters."),
-            "The part has its name."
-        );
+        Change(sitting, text => PartBorders.Named(text, part, TypedText.OneLine(name ?? "")), "The part has its name.");
 
     /// <summary>Moves the border before a part by so many sentences, back where negative.</summary>
     public IActionResult OnPostBorder(long sitting, long part, int by)

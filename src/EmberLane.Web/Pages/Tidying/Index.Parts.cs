@@ -3,6 +3,7 @@ using EmberLane.Core;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Import;
 using EmberLane.Core.Marks;
+using EmberLane.Core.Parts;
 using EmberLane.Core.Tidy;
 using EmberLane.Core.Transcripts;
 using Microsoft.AspNetCore.Mvc;
@@ -71,17 +72,7 @@ public sealed partial class IndexModel
 
     /// <summary>Gives a part another name.</summary>
     public IActionResult OnPostNamePart(long sitting, long part, string? name) =>
-        Change(
-            sitting,
-            Parts.Key,
-            text =>
-                TypedText.OneLine(name ?? "") is { Length: > 0 and <= Mark.LongestNote } called
-                && text.Layers.Marks.GetValueOrDefault(part) is { } mark
-                && mark.Kind == MarkKind.Part
-                    ? new Together([new TakeMark(mark), new PutMark(mark with { Id = text.Layers.NextMark, Note = called })])
-                    : throw new EditRefusedException($"A part needs a name of at most {Mark.LongestNote} letters."),
-            "The part has its name."
-        );
+        Change(sitting, Parts.Key, text => PartBorders.Named(text, part, TypedText.OneLine(name ?? "")), "The part has its name.");
 
     /// <summary>It is no part any more; its words stay as they are.</summary>
     public IActionResult OnPostNoPart(long sitting, long part) =>

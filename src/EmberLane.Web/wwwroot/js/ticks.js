@@ -8,11 +8,7 @@ function show() {
   }
   document.getElementById("ticked-count").textContent = ticked.size;
   bar.hidden = ticked.size === 0;
-  bar
-    .querySelector(".ticked-ids")
-    .replaceChildren(
-      ...[...ticked].map((id) => Object.assign(document.createElement("input"), { type: "hidden", name: "tick", value: id })),
-    );
+  bar.elements.ticks.value = [...ticked].join(" ");
 }
 
 function untick() {
