@@ -84,13 +84,18 @@ public static class WordDocument
             var isMarked =
                 marks?.Highlight?.Val is { } highlight && highlight != HighlightColorValues.None
                 || marks?.Shading?.Fill?.Value is { Length: > 0 } fill && !fill.Equals("auto", StringComparison.OrdinalIgnoreCase);
-            if (isMarked)
+            var said = string.Concat(run.Descendants<Text>().Select(t => t.Text));
+            // A blank that was left out of the marking parts words, not stretches.
+            if (isMarked || said.Trim().Length == 0)
             {
-                words.Append(string.Concat(run.Descendants<Text>().Select(t => t.Text)));
+                words.Append(said);
             }
-            else if (words.Length > 0 && string.Concat(run.Descendants<Text>().Select(t => t.Text)).Trim().Length > 0)
+            else
             {
-                yield return new MarkedWords(line, at, words.ToString().Trim());
+                if (words.ToString().Trim() is { Length: > 0 } before)
+                {
+                    yield return new MarkedWords(line, at, before);
+                }
                 words.Clear();
             }
         }

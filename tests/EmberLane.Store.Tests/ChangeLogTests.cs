@@ -393,6 +393,16 @@ public sealed class ChangeLogTests : IDisposable
     }
 
     [Fact]
+    public void A_theme_in_two_cases_is_one_for_everybody()
+    {
+        transcripts.Apply(text, new NameVoice(0, "Maren"), "Ada");
+        bites.Describe(kept[0], "School", "", "Ada");
+        bites.Describe(kept[1], "school, hut", "", "Ben");
+        Assert.Equal(["School", "hut", ""], bites.Themes(production));
+        Assert.Equal(["School", "hut", ""], bites.Shares(production).Select(s => s.Theme));
+    }
+
+    [Fact]
     public void Many_bites_are_changed_at_once_and_taken_back_at_once()
     {
         bites.Change([kept[0], kept[1]], (_, b) => b with { Grade = 3, Theme = "hut, rope" }, "Ben");

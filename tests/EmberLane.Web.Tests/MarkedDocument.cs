@@ -4,7 +4,7 @@ using DocumentFormat.OpenXml.Wordprocessing;
 
 namespace EmberLane.Web.Tests;
 
-/// <summary>A Word document under a title, a paragraph for each of some words, which are highlighted.</summary>
+/// <summary>A Word document under a title, a paragraph for each of some words, which are highlighted one by one.</summary>
 internal static class MarkedDocument
 {
     public static byte[] Of(string title, params string[] marked)
@@ -15,17 +15,18 @@ internal static class MarkedDocument
             document.AddMainDocumentPart().Document = new Document(
                 new Body([
                     new Paragraph(new Run(new Text(title))),
-                    .. marked.Select(words => new Paragraph(
-                        new Run(new Text("[00:00:03] Somebody: before ") { Space = SpaceProcessingModeValues.Preserve }),
-                        new Run(
-                            new RunProperties(new Highlight { Val = HighlightColorValues.Yellow }),
-                            new Text(words) { Space = SpaceProcessingModeValues.Preserve }
-                        ),
-                        new Run(new Text(" behind") { Space = SpaceProcessingModeValues.Preserve })
-                    )),
+                    .. marked.Select(words => new Paragraph([
+                        Plain("[00:00:03] Somebody: before "),
+                        .. words.Split(' ').SelectMany((word, i) => (Run[])[.. i == 0 ? Array.Empty<Run>() : [Plain(" ")], Marked(word)]),
+                        Plain(" behind"),
+                    ])),
                 ])
             );
         }
         return file.ToArray();
     }
+
+    private static Run Plain(string text) => new(new Text(text) { Space = SpaceProcessingModeValues.Preserve });
+
+    private static Run Marked(string word) => new(new RunProperties(new Highlight { Val = HighlightColorValues.Yellow }), new Text(word));
 }

@@ -71,8 +71,9 @@ public sealed class Missing(
         var byName = new Dictionary<string, MediaTime>();
         var mostIn = new Dictionary<string, (long Sitting, MediaTime Spoken)>();
         var shares = new List<SittingShare>();
-        var kept = bites.Of(productionId).Where(b => !b.IsAside).ToLookup(b => b.SittingId);
         var said = readings.OfProduction(productionId);
+        // One that was kept since is not told of yet.
+        var kept = bites.Of(productionId).Where(b => !b.IsAside && said.ContainsKey(b.Id)).ToLookup(b => b.SittingId);
         foreach (var sitting in footage.Sittings(productionId).Where(s => s.TranscriptId is not null))
         {
             var text = new TextTalk(transcripts.Get(sitting.TranscriptId!.Value));
@@ -120,7 +121,12 @@ public sealed class Missing(
                 [.. byName.Select(n => new OfPerson(n.Key, n.Value, keptOf.GetValueOrDefault(n.Key)))],
                 themes.ToDictionary(
                     t => t,
-                    t => kept.SelectMany(g => g).Where(b => b.Themes.Contains(t, StringComparer.OrdinalIgnoreCase)).Max(b => b.Grade)
+                    t =>
+                        kept.SelectMany(g => g)
+                            .Where(b => b.Themes.Contains(t, StringComparer.OrdinalIgnoreCase))
+                            .Select(b => b.Grade)
+                            .DefaultIfEmpty()
+                            .Max()
                 )
             ),
             isCut

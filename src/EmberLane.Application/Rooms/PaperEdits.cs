@@ -60,13 +60,14 @@ public sealed class PaperEdits(Footage footage, Store.Transcripts transcripts)
         var sittings = footage.Sittings(productionId).Where(s => s.TranscriptId is not null).ToList();
         var named = sittings.Where(s => s.Title.Equals(title.Trim(), StringComparison.OrdinalIgnoreCase)).ToList();
         var texts = new Dictionary<long, Transcript>();
+        var said = new Dictionary<long, SaidWords>();
         return
         [
             .. marked.Select(words =>
             {
                 var keys = FoldedWords.Of(words.Words);
                 var found = (named.Count > 0 ? named : sittings)
-                    .Select(s => (Sitting: s, Place: Said(TextOf(s, texts), keys, words.At)))
+                    .Select(s => (Sitting: s, Place: SaidOf(s).Nearest(keys, words.At)))
                     .FirstOrDefault(f => f.Place is not null);
                 return found.Place is { } place
                     ? Outcome(
@@ -90,6 +91,9 @@ public sealed class PaperEdits(Footage footage, Store.Transcripts transcripts)
                     );
             }),
         ];
+
+        SaidWords SaidOf(Sitting sitting) =>
+            said.TryGetValue(sitting.Id, out var known) ? known : said[sitting.Id] = new SaidWords(TextOf(sitting, texts));
     }
 
     private Transcript TextOf(Sitting sitting, Dictionary<long, Transcript> texts) =>
@@ -126,31 +130,5 @@ public sealed class PaperEdits(Footage footage, Store.Transcripts transcripts)
             who
         );
         return new PaperOutcome(line, says, bite, sitting.Title, BiteWords.Excerpt(text.Said(first, last)));
-    }
-
-    // Where words are said one behind the other, nearest to a time; the first where none is given.
-    private static (TextPlace First, TextPlace Last)? Said(Transcript text, IReadOnlyList<string> keys, MediaTime? at)
-    {
-        if (keys.Count == 0)
-        {
-            return null;
-        }
-        var said = text.Words.Index().SelectMany(w => FoldedWords.Of(text.TextOf(w.Item)).Select(k => (Key: k, Place: w.Index))).ToList();
-        (TextPlace First, TextPlace Last)? best = null;
-        var nearest = long.MaxValue;
-        for (var i = 0; i + keys.Count <= said.Count; i++)
-        {
-            if (!keys.Index().All(k => said[i + k.Index].Key == k.Item))
-            {
-                continue;
-            }
-            var (first, last) = (new TextPlace(said[i].Place), new TextPlace(said[i + keys.Count - 1].Place));
-            var far = at is { } time ? Math.Abs((text.At(first).Range.In.FromZero - time).Units) : 0;
-            if (far < nearest)
-            {
-                (best, nearest) = ((first, last), far);
-            }
-        }
-        return best;
     }
 }

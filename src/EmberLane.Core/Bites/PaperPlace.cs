@@ -94,6 +94,14 @@ public static class PaperPlace
         {
             throw new EditRefusedException("Several sittings are meant. Name one, or write timecode with frames.");
         }
-        return (named[0].SittingId, new SittingRange(new SittingTime(begins), new SittingTime(ends)));
+        var range = new SittingRange(new SittingTime(begins), new SittingTime(ends));
+        var last = named
+            .Where(t => t.Place is not null)
+            .Select(t => t.Place!.Value.Fill(t.Facts.Duration).Out)
+            .DefaultIfEmpty(range.Out)
+            .Max();
+        return range.Out > last
+            ? throw new EditRefusedException($"It lies beyond “{named[0].Sitting}”, which ends at {last}.")
+            : (named[0].SittingId, range);
     }
 }

@@ -111,6 +111,7 @@ public sealed class PaperRangesTests
     [Theory]
     [InlineData("B001", "02:00:10:00", "02:01:00:01", "beyond")]
     [InlineData("A001", "00:59:59:00", "01:00:10:00", "beyond")]
+    [InlineData("school", "9:50", "10:02.1", "beyond “The school hut”, which ends at 10:02.0")]
     [InlineData("A001", "01:00:10:28", "01:00:12:00", "25")]
     [InlineData("A001", "01:00:10:00", "01:00:10:00", "behind its begin")]
     [InlineData("C009", "0:01", "0:02", "is called")]

@@ -164,7 +164,7 @@ public sealed partial class IndexModel(
                     throw new EditRefusedException("That part is no longer there. Load the page again.");
                 }
                 // Where units begin; the one that the part begins with, or lies in.
-                var begins = Sheet.Units.Units.Select(u => Found.Text.FirstOf(u.First)).ToList();
+                var begins = Sheet.Units.Units.Select(u => text.PlaceOf(NumberOf(u.First))).OfType<TextPlace>().Order().ToList();
                 var at = begins.FindLastIndex(b => b <= first);
                 var to =
                     at < 0 ? 0
