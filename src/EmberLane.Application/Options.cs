@@ -27,6 +27,12 @@ public sealed record Options
     /// <summary>A program of the studio's own that recognises speech; null when there is none.</summary>
     public string? RecogniserCommand { get; init; }
 
+    /// <summary>A program of the studio's own that says what a picture shows; null when there is none.</summary>
+    public string? TaggerCommand { get; init; }
+
+    /// <summary>How long that may take for a picture; null for as long as is usual.</summary>
+    public TimeSpan? TaggerLimit { get; init; }
+
     /// <summary>The folder with the demonstration's truth, which the simulated recognition service answers from.</summary>
     public string ScriptFolder { get; init; } = "";
 }

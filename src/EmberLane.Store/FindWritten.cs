@@ -20,18 +20,20 @@ internal sealed class FindWritten(SqliteConnection c, FindQuestion question, Fin
             .. Wants(FoundKind.Sitting) ? Titles() : [],
             .. Wants(FoundKind.Name) ? Names() : [],
             .. Wants(FoundKind.Source) ? Sources() : [],
+            .. new FindPictures(c, question, sittings, fit).All(),
         ];
 
     // Who says it, and how long a bite is, is asked of bites alone.
     private bool Wants(FoundKind kind) =>
-        question.Limits is { By: null, Theme: null, LeastGrade: null, Length: null, Kept: null, Aside: null, InStory: null } limits
+        question.Limits
+            is { By: null, Theme: null, LeastGrade: null, Length: null, Kept: null, Aside: null, InStory: null, Picture: null } limits
         && (limits.Kind is null || limits.Kind == kind)
         && question.Together.Count > 0;
 
     private IEnumerable<FoundHit> Bites()
     {
         var limits = question.Limits;
-        if (limits.Kind is not (null or FoundKind.Bite) || limits.Kept == false)
+        if (limits is not { Kind: null or FoundKind.Bite, Kept: not false, Picture: null })
         {
             return [];
         }
@@ -65,9 +67,7 @@ internal sealed class FindWritten(SqliteConnection c, FindQuestion question, Fin
                let sitting = sittings.Of(b.Sitting)!
                where limits.By is null || FindSittings.Holds(b.Who, limits.By)
                where FindSitting.IsAsked(limits, b.Theme, b.Grade)
-               where
-                   limits.Length is not { } length
-                   || (b.Length >= MediaTime.FromMilliseconds(1000L * length.Least) && b.Length <= Most(length.Most))
+               where limits.IsLong(b.Length)
                where limits.InStory is not { } shown || shown == sitting.IsInStory(b.Range)
                where limits.Aside is not { } aside || aside == sitting.IsAside(b.Range)
                let apart = fit.Apart($"{b.Theme} · {b.Note}")
@@ -87,8 +87,6 @@ internal sealed class FindWritten(SqliteConnection c, FindQuestion question, Fin
                {
                    TextId = b.Text,
                };
-
-        static MediaTime Most(int seconds) => MediaTime.FromMilliseconds((1000L * Math.Min(seconds, 1_000_000)) + 999);
     }
 
     private static string Joined(string theme, string note) => theme.Length > 0 && note.Length > 0 ? $"{theme}: {note}" : theme + note;
@@ -179,7 +177,7 @@ internal sealed class FindWritten(SqliteConnection c, FindQuestion question, Fin
             )
                where isFilmed?.Contains(s.Id) != false
                where s.Sitting is { } id ? sittings.Of(id) is not null : question.Limits.Sitting is null
-               let written = Written(s)
+               let written = WrittenOn.Of(s.Labels, s.Said)
                let apart = fit.Apart($"{s.Name} {written}")
                where apart is not null
                select new FoundHit(
@@ -194,22 +192,5 @@ internal sealed class FindWritten(SqliteConnection c, FindQuestion question, Fin
                    s.Id,
                    apart.Value
                );
-    }
-
-    private static string Written(Named source)
-    {
-        var labels = source.Labels;
-        return string.Join(
-            " · ",
-            Core.Media.Labels.Names.Select(n =>
-                    labels.Of(n) is { Length: > 0 } value
-                        ? n is "description" or "tags" or "note" or "day"
-                            ? value
-                            : $"{n} {value}"
-                        : ""
-                )
-                .Append(source.Said.Length > 0 ? $"“{source.Said}”" : "")
-                .Where(w => w.Length > 0)
-        );
     }
 }

@@ -8,7 +8,7 @@ namespace EmberLane.Store;
 /// <summary>
 /// A place that a question found. Of what is said: the words by number and by place in the text (from 0), their time, who says the first of
 /// them, and what is said before and behind. Of anything else the range is null where it has no time, and <see cref="Of"/> the id of the
-/// bite, the flag or the source.
+/// bite, the flag or the source; a picture has a range where its file has a place on a sitting's clock.
 /// </summary>
 public sealed record FoundHit(
     FoundKind Kind,
@@ -28,6 +28,9 @@ public sealed record FoundHit(
 
     /// <summary>The text that its words are of; null where it has none.</summary>
     public long? TextId { get; init; }
+
+    /// <summary>Of a picture: which shot, and where it lies in the file's own time.</summary>
+    public (int Number, SourceRange Range)? Shot { get; init; }
 }
 
 /// <summary>What a question found: some hits, how many there are, and whether there are more than were counted.</summary>
@@ -58,7 +61,7 @@ public sealed class Finder(Database database, Func<Pronouncing>? pronouncing = n
             var sittings = new FindSittings(c, question.Limits, production);
             var isRough = question.Together.Any(t => t.Phrases.Any(p => p.Words.Any(w => w.How == WordFit.Rough)));
             var spoken =
-                question.Limits is { Kind: null or FoundKind.Speech, Length: null } && question.Together.Count > 0
+                question.Limits is { Kind: null or FoundKind.Speech, Length: null, Picture: null } && question.Together.Count > 0
                     ? Speech(c, question, sittings, Math.Max(Math.Max(most, counted), isRough ? MostRough : 0))
                     : [];
             var written = new FindWritten(c, question, sittings).All();
@@ -66,7 +69,7 @@ public sealed class Finder(Database database, Func<Pronouncing>? pronouncing = n
             var all = spoken
                 .Select(s => (s.Sitting, s.Apart, Spoken: (Spoken?)s, Written: (FoundHit?)null))
                 .Concat(written.Select(w => (w.Sitting?.Id ?? long.MaxValue, w.Apart, Spoken: (Spoken?)null, Written: (FoundHit?)w)))
-                .OrderBy(h => isRough ? h.Item2 : 0)
+                .OrderBy(h => isRough || question.Limits.Picture is { Like: not null } ? h.Item2 : 0)
                 .ThenBy(h => h.Item1)
                 .ToList();
             return new FindResult(

@@ -79,11 +79,11 @@ public sealed class Grouping(Database database, TimeProvider clock)
     /// <summary>
     /// Writes on files, all or none. <paramref name="change"/> may throw <see cref="EditRefusedException"/>; then nothing changes.
     /// </summary>
-    public void Label(long productionId, IReadOnlyList<long> sourceIds, Func<Labels, Labels> change, string who) =>
+    public void Label(long productionId, IReadOnlyList<long> sourceIds, Func<Labels, Labels> change, string who, string what = "labels") =>
         database.Write(c =>
         {
             var state = StateOf(c, [], Here(c, productionId, sourceIds));
-            Commit(c, productionId, who, state, Rules.Label([.. state.Sources.Values], change));
+            Commit(c, productionId, who, state, Rules.Label([.. state.Sources.Values], change, what));
         });
 
     /// <summary>Decides about a channel of a source.</summary>

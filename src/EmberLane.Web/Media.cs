@@ -27,6 +27,11 @@ internal static class Media
             (long id, Footage footage, MediaCache cache) =>
                 footage.Source(id) is { } source ? Made(cache, cache.Thumbnail(source), "image/jpeg") : Results.NotFound()
         );
+        app.MapGet(
+            "/media/{id:long}/shot/{number:int}",
+            (long id, int number, Footage footage, MediaCache cache) =>
+                footage.Source(id) is { } source ? Made(cache, cache.ShotPicture(source, number), "image/jpeg") : Results.NotFound()
+        );
     }
 
     private static IResult Made(MediaCache cache, string path, string type) => Sent(cache.IsWhole(path) ? path : null, type);

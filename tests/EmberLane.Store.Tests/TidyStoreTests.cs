@@ -189,6 +189,9 @@ public sealed class TidyStoreTests : IDisposable
                 DROP TABLE find_entry;
                 DROP TABLE find_mark;
                 DROP TABLE saved_search;
+                DROP TABLE seen_person;
+                DROP TABLE shot;
+                DROP TABLE picture_measure;
                 DROP TABLE find_state;
                 DROP TABLE bite_theme;
                 ALTER TABLE bite DROP COLUMN grade;

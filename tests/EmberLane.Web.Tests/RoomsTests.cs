@@ -28,6 +28,8 @@ public sealed class RoomsTests(DemoServer demo) : IClassFixture<DemoServer>
             "/productions/1/read/1/mends",
             "/productions/1/read/1/changes",
             "/productions/1/bites",
+            "/productions/1/cutaways?of=all&shot=2/1",
+            "/productions/1/find?q=water",
             "/productions/1/story",
             "/productions/1/handoff",
             "/productions/1/work",

@@ -32,6 +32,9 @@ public sealed class MediaCache
     /// <summary>Where a picture from the middle of the source lies.</summary>
     public string Thumbnail(Source source) => In(source.Fingerprint + ".jpg");
 
+    /// <summary>Where a picture of one of its shots lies, by number from 1.</summary>
+    public string ShotPicture(Source source, int number) => In(FormattableString.Invariant($"{source.Fingerprint}.shot{number}.jpg"));
+
     /// <summary>How loud the source is, 100 bytes a second, for drawing.</summary>
     public string Peaks(Source source) => In(source.Fingerprint + ".peaks");
 

@@ -25,6 +25,7 @@ public sealed partial class Upkeep(
     Arrival arrival,
     Store.Transcripts transcripts,
     VoicePrints prints,
+    Shots shots,
     News news,
     TimeProvider time,
     ILogger<Upkeep> log
@@ -91,13 +92,17 @@ public sealed partial class Upkeep(
     private void LookAt(long production)
     {
         var queued = false;
-        foreach (
-            var source in footage
-                .Sources(production)
-                .Where(s => s.State == FileState.Here && !cache.IsComplete(s) && files.Find(s) is not null)
-        )
+        var measured = shots.Measured(production, LookWork.Version);
+        foreach (var source in footage.Sources(production).Where(s => s.State == FileState.Here))
         {
-            queued |= Queue(production, WorkKinds.Pictures, source.Id, $"Playing copy of {source.Name}");
+            bool isToCopy = !cache.IsComplete(source),
+                isToLook = LookWork.IsWanted(source, measured, cache);
+            if ((!isToCopy && !isToLook) || files.Find(source) is null)
+            {
+                continue;
+            }
+            queued |= isToCopy && Queue(production, WorkKinds.Pictures, source.Id, $"Playing copy of {source.Name}");
+            queued |= isToLook && Queue(production, WorkKinds.Look, source.Id, $"Picture of {source.Name} measured");
         }
         var sittings = footage.Sittings(production);
         foreach (var sitting in sittings)

@@ -15,5 +15,7 @@ public static class WorkKinds
         Find = "find",
         Said = "said",
         Voices = "voices",
-        Talk = "talk";
+        Talk = "talk",
+        Look = "look",
+        Tag = "tag";
 }

@@ -6,8 +6,8 @@ using Microsoft.Extensions.Logging;
 namespace EmberLane.Application.Work;
 
 /// <summary>
-/// Runs the queue in four lanes: speech; comparing loose footage and listening for pauses, for which nobody waits; playing copies; and
-/// everything else, which people wait for. Whatever a job or the database throws, a lane says so and goes on.
+/// Runs the queue in five lanes: speech; comparing loose footage and listening for pauses, for which nobody waits; playing copies;
+/// measuring pictures; and everything else, which people wait for. Whatever a job or the database throws, a lane says so and goes on.
 /// </summary>
 public sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, News news, DiskReserve disk, ILogger<WorkLoop> log)
     : BackgroundService
@@ -42,6 +42,7 @@ public sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, News n
             [WorkKinds.Transcribe],
             [WorkKinds.Alike, WorkKinds.Talk],
             [WorkKinds.Pictures],
+            [WorkKinds.Look, WorkKinds.Tag],
         ];
         var rest = works.Select(w => w.Kind).Except(lanes.SelectMany(l => l));
         await Task.WhenAll([

@@ -74,8 +74,19 @@ public sealed record FindLimits
     /// <summary>Whether it is shown in a story.</summary>
     public bool? InStory { get; init; }
 
-    /// <summary>How long a bite is.</summary>
+    /// <summary>How long a bite or a shot is.</summary>
     public (int Least, int Most)? Length { get; init; }
+
+    /// <summary>What a picture shows, as it was measured; shots alone have that.</summary>
+    public PictureLimits? Picture { get; init; }
+
+    /// <summary>Whether a length, in seconds, is one that is asked for.</summary>
+    public bool IsLong(MediaTime length) =>
+        Length is not { } asked
+        || (
+            length >= MediaTime.FromMilliseconds(1000L * asked.Least)
+            && length <= MediaTime.FromMilliseconds((1000L * Math.Min(asked.Most, 1_000_000)) + 999)
+        );
 }
 
 /// <summary>What a hit is.</summary>
@@ -92,6 +103,9 @@ public enum FoundKind
 
     /// <summary>The name, the labels or the first words of a source.</summary>
     Source,
+
+    /// <summary>A shot by what its picture shows, or the best seconds of a file.</summary>
+    Picture,
 
     /// <summary>The title of a sitting.</summary>
     Sitting,

@@ -1,11 +1,13 @@
 using System.Globalization;
+using EmberLane.Core.Pictures;
 
 namespace EmberLane.Core.Finding;
 
 /// <summary>
 /// Questions as people type them. <c>compass father</c>: both, in any of their forms, near each other. <c>"turn hollow"</c>: exactly so.
 /// <c>~hollow</c>: spelled or sounding nearly so. <c>near(compass father, 5)</c>: within five words. <c>-ferry</c>: not where this is said.
-/// Limits: <c>by:maren sitting:hut theme:school grade:2 camera:B day:2026-06-14 kind:bite kept:yes aside:no story:no length:30-60</c>.
+/// Limits: <c>by:maren sitting:hut theme:school grade:2 camera:B day:2026-06-14 kind:bite kept:yes aside:no story:no length:30-60</c>; of
+/// pictures <c>light:dark movement:still colour:blue faces:2 size:close like:17/2</c>, the last a file's number and a shot of it.
 /// </summary>
 public static class QuestionText
 {
@@ -15,7 +17,25 @@ public static class QuestionText
 
     /// <summary>The names of the limits, in the order in which a person reads of them.</summary>
     public static IReadOnlyList<string> Limits { get; } =
-    ["by", "sitting", "theme", "grade", "camera", "day", "kind", "kept", "aside", "story", "length"];
+    [
+        "by",
+        "sitting",
+        "theme",
+        "grade",
+        "camera",
+        "day",
+        "kind",
+        "kept",
+        "aside",
+        "story",
+        "length",
+        "light",
+        "movement",
+        "colour",
+        "faces",
+        "size",
+        "like",
+    ];
 
     /// <summary>
     /// Reads a question; with <paramref name="rough"/> plain words are looked for roughly. A quotation mark or bracket that is not closed
@@ -197,6 +217,7 @@ public static class QuestionText
         private void SetLimit(string name, string value)
         {
             var folded = string.Join(' ', FoldedWords.Of(value));
+            var picture = Limits.Picture ?? new PictureLimits();
             if (folded.Length == 0)
             {
                 throw new FormatException($"“{name}:” needs something behind it, as {Example(name)}.");
@@ -213,7 +234,13 @@ public static class QuestionText
                 "kept" => Limits with { Kept = YesNo(name, folded) },
                 "aside" => Limits with { Aside = YesNo(name, folded) },
                 "story" => Limits with { InStory = YesNo(name, folded) },
-                _ => Limits with { Length = Seconds(value) },
+                "light" => Limits with { Picture = picture with { Light = OneOf<ShotLight>(name, folded) } },
+                "movement" => Limits with { Picture = picture with { Movement = OneOf<ShotMovement>(name, folded) } },
+                "colour" => Limits with { Picture = picture with { Colour = OneOf<PictureColour>(name, folded) } },
+                "faces" => Limits with { Picture = picture with { Faces = Count(name, value) } },
+                "size" => Limits with { Picture = picture with { Size = OneOf<ShotSize>(name, folded) } },
+                "like" => Limits with { Picture = picture with { Like = Shot(value) } },
+                _ => Limits with { Length = Span(name, "seconds", value) },
             };
         }
 
@@ -224,17 +251,38 @@ public static class QuestionText
                 "day" => "day:2026-06-14",
                 "length" => "length:30-60",
                 "grade" => "grade:2",
+                "light" or "movement" or "colour" or "size" => $"{name}:{Pictured(name)}",
+                "faces" => "faces:2",
+                "like" => "like:17/2",
                 "kept" or "aside" or "story" => $"{name}:yes or {name}:no",
                 _ => $"{name}:\"two words\"",
             };
 
-        private static FoundKind Kind(string value) =>
-            Enum.GetValues<FoundKind>()
-                .Cast<FoundKind?>()
-                .FirstOrDefault(k => k.ToString()!.Equals(value, StringComparison.OrdinalIgnoreCase))
+        private static string Pictured(string name) =>
+            name switch
+            {
+                "light" => "dark",
+                "movement" => "still",
+                "colour" => "blue",
+                _ => "close",
+            };
+
+        private static FoundKind Kind(string value) => OneOf<FoundKind>("kind", value);
+
+        private static T OneOf<T>(string name, string value)
+            where T : struct, Enum =>
+            Enum.GetValues<T>().Cast<T?>().FirstOrDefault(k => k.ToString()!.Equals(value, StringComparison.OrdinalIgnoreCase))
             ?? throw new FormatException(
-                $"“kind:” takes {string.Join(", ", Enum.GetNames<FoundKind>().Select(n => n.ToLowerInvariant()))}, not “{value}”."
+                $"“{name}:” takes {string.Join(", ", Enum.GetNames<T>().Select(n => n.ToLowerInvariant()))}, not “{value}”."
             );
+
+        // A file's number and the number of a shot in it.
+        private static ShotName Shot(string value) =>
+            value.Trim().Split('/') is [var file, var shot]
+            && long.TryParse(file, NumberStyles.None, CultureInfo.InvariantCulture, out var source)
+            && IsNumber(shot, out var number)
+                ? new ShotName(source, number)
+                : throw new FormatException($"“like:” takes a file's number and a shot of it, as like:17/2, not “{value}”.");
 
         private static int Grade(string value) =>
             value is "1" or "2" or "3" ? value[0] - '0' : throw new FormatException($"“grade:” takes 1, 2 or 3, not “{value}”.");
@@ -247,8 +295,14 @@ public static class QuestionText
                 _ => throw new FormatException($"“{name}:” takes yes or no, not “{value}”."),
             };
 
+        // More than two faces are three: where things are counted, the end itself is not meant.
+        private static (int, int) Count(string name, string value) =>
+            Span(name, "faces", value) is var (least, most) && value.TrimStart().StartsWith('<') ? (least, most - 1)
+            : value.TrimStart().StartsWith('>') ? (least + 1, most)
+            : (least, most);
+
         // “30-60”, “<30”, “>60”, “45”.
-        private static (int, int) Seconds(string value)
+        private static (int, int) Span(string name, string what, string value)
         {
             var parts = value.Trim().Split('-');
             return parts switch
@@ -257,7 +311,9 @@ public static class QuestionText
                 [var one] when one.StartsWith('>') && IsNumber(one[1..], out var least) => (least, int.MaxValue),
                 [var one] when IsNumber(one, out var exact) => (exact, exact),
                 [var from, var to] when IsNumber(from, out var least) && IsNumber(to, out var most) && least <= most => (least, most),
-                _ => throw new FormatException($"“length:” takes seconds, as <30, 30-60 or >60, not “{value}”."),
+                _ => throw new FormatException(
+                    $"“{name}:” takes {what}, as {(name == "faces" ? "2, 1-3 or >2" : "<30, 30-60 or >60")}, not “{value}”."
+                ),
             };
         }
     }

@@ -36,6 +36,12 @@ public sealed partial record Labels
     /// <summary>For whoever works with it.</summary>
     public string Note { get; init; } = "";
 
+    /// <summary>The best seconds of it, as <see cref="Pictures.BestPart"/> reads and writes them.</summary>
+    public string Best { get; init; } = "";
+
+    /// <summary>Whose faces are seen in it, as <see cref="Pictures.NamedFace"/> reads and writes them.</summary>
+    public string Seen { get; init; } = "";
+
     /// <summary>The names that <see cref="With"/> takes, in the order in which they are shown.</summary>
     public static IReadOnlyList<string> Names { get; } = ["camera", "reel", "scene", "take", "day", "description", "tags", "note"];
 

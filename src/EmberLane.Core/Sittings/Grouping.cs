@@ -62,9 +62,9 @@ public static class Grouping
         };
     }
 
-    /// <summary>Writes on sources.</summary>
-    public static GatherEdit Label(IReadOnlyList<GatheredSource> sources, Func<Labels, Labels> change) =>
-        GatherEdit.Nothing($"labels of {Files(sources)}") with
+    /// <summary>Writes on sources; <paramref name="what"/> says in few words what is written.</summary>
+    public static GatherEdit Label(IReadOnlyList<GatheredSource> sources, Func<Labels, Labels> change, string what = "labels") =>
+        GatherEdit.Nothing($"{what} of {Files(sources)}") with
         {
             Labels = [.. sources.Select(s => new LabelRow(s.Id, change(s.Labels)))],
         };

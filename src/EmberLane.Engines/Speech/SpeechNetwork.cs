@@ -25,7 +25,7 @@ public static class SpeechNetwork
 
     private const int StepSamples = SilenceSegmenter.SampleRate / Step.PerSecond;
 
-    private static readonly Lazy<InferenceSession> Network = new(Load);
+    private static readonly Lazy<InferenceSession> Network = new(() => OnnxNetwork.Load("speech.onnx"));
 
     private delegate void Reader(long first, Span<short> into);
 
@@ -119,19 +119,5 @@ public static class SpeechNetwork
                 said[w - first] = results[0].GetTensorDataAsSpan<float>()[0];
             }
         }
-    }
-
-    private static InferenceSession Load()
-    {
-        using var stream = typeof(SpeechNetwork).Assembly.GetManifestResourceStream("speech.onnx")!;
-        var bytes = new byte[stream.Length];
-        stream.ReadExactly(bytes);
-        using var options = new SessionOptions
-        {
-            IntraOpNumThreads = 1,
-            InterOpNumThreads = 1,
-            ExecutionMode = ExecutionMode.ORT_SEQUENTIAL,
-        };
-        return new InferenceSession(bytes, options);
     }
 }

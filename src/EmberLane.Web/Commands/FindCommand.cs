@@ -130,8 +130,9 @@ internal static class FindCommand
                 json.WriteString("kind", hit.Kind.ToString().ToLowerInvariant());
                 Number("first", hit.Places?.First);
                 Number("last", hit.Places?.Last);
-                Number("in", Seconds(hit.Range?.In));
-                Number("out", Seconds(hit.Range?.Out));
+                // Of a picture that lies in no sitting: the time in its file.
+                Number("in", Seconds(hit.Range?.In.FromZero ?? hit.Shot?.Range.In.FromZero));
+                Number("out", Seconds(hit.Range?.Out.FromZero ?? hit.Shot?.Range.Out.FromZero));
                 json.WriteString("timecode", codes.Of(hit));
                 json.WriteString("who", hit.Who);
                 json.WriteString("text", TextOf(hit));
@@ -157,8 +158,8 @@ internal static class FindCommand
         return Encoding.UTF8.GetString(buffer.WrittenSpan) + "\n";
     }
 
-    private static decimal? Seconds(SittingTime? at) =>
-        at is { } moment ? decimal.Round((decimal)moment.FromZero.Units / MediaTime.UnitsPerSecond, 3) : null;
+    private static decimal? Seconds(MediaTime? at) =>
+        at is { } moment ? decimal.Round((decimal)moment.Units / MediaTime.UnitsPerSecond, 3) : null;
 
     private static string Lines(FindResult found, Dictionary<long, string> names, Timecodes codes)
     {
@@ -170,7 +171,7 @@ internal static class FindCommand
                 names.GetValueOrDefault(hit.ProductionId, ""),
                 hit.Sitting?.Title ?? "",
                 hit.Kind.ToString().ToLowerInvariant(),
-                codes.Of(hit) is { Length: > 0 } code ? code : hit.Range?.In.ToString() ?? "",
+                codes.Of(hit) is { Length: > 0 } code ? code : (hit.Range?.In.FromZero ?? hit.Shot?.Range.In.FromZero)?.ToString() ?? "",
                 hit.Who,
                 TextOf(hit),
             ];

@@ -52,6 +52,11 @@ internal static class ServeCommand
             Description = "A recogniser of your own: it gets the path of a WAV file and answers with words JSON or WebVTT.",
             HelpName = "PROGRAM",
         };
+        var tagger = new Option<string?>("--tagger-command")
+        {
+            Description = "A picture tagger of your own: it gets the path of a JPEG file and answers with tags as JSON.",
+            HelpName = "PROGRAM",
+        };
         var demo = new Option<string?>("--demo") { Hidden = true };
         var script = new Option<string?>("--script") { Hidden = true };
         var command = new Command("serve", "The server. Open the address that it tells in a browser.")
@@ -61,6 +66,7 @@ internal static class ServeCommand
             data,
             footage,
             recogniser,
+            tagger,
             demo,
             script,
         };
@@ -74,6 +80,7 @@ internal static class ServeCommand
                         Data = asked.GetValue(data)!,
                         Footage = [.. (asked.GetValue(footage) ?? []).Select(Path.GetFullPath)],
                         RecogniserCommand = asked.GetValue(recogniser),
+                        TaggerCommand = asked.GetValue(tagger),
                         Demo = asked.GetValue(demo) is { } folder ? Path.GetFullPath(folder) : null,
                         ScriptFolder = asked.GetValue(script) is { } truth ? Path.GetFullPath(truth) : "",
                     },

@@ -7,9 +7,11 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace EmberLane.Web.Pages;
 
 /// <summary>Choices for the whole installation.</summary>
-public sealed class SettingsModel(Recognisers recognisers, SpeechModelFolder models, FootageFolders folders) : PageModel
+public sealed class SettingsModel(Recognisers recognisers, Taggers taggers, SpeechModelFolder models, FootageFolders folders) : PageModel
 {
     public Recognisers Recognisers => recognisers;
+
+    public Taggers Taggers => taggers;
 
     public FootageFolders Folders => folders;
 
@@ -44,6 +46,13 @@ public sealed class SettingsModel(Recognisers recognisers, SpeechModelFolder mod
     {
         models.Forget(path ?? "");
         return Redirect("/settings#models");
+    }
+
+    /// <summary>Chooses who says what pictures show.</summary>
+    public IActionResult OnPostTagger(string? tagger)
+    {
+        taggers.Choose(tagger ?? "");
+        return Redirect("/settings?saved=true#tagger");
     }
 
     public IActionResult OnPost(string? recogniser)

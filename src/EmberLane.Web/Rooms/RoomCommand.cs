@@ -26,6 +26,7 @@ public static class CommandPlaces
         LogSheet = "log-sheet",
         Find = "find",
         Bites = "bites",
+        Cutaways = "cutaways",
         Story = "story";
 }
 
@@ -50,6 +51,8 @@ public static class CommandTable
         StopStep = "a bite ends a word earlier or later; on the board it goes to the theme beside",
         FoundStop = "a kept bite ends a word earlier or later",
         BeginStep = "a bite begins a word earlier or later",
+        ShotStep = "a shot back or on",
+        FrameStep = "a frame back or on",
         CardStep = "move the card up or down",
         Back = "take the last change back, bring it again; so do Ctrl Z and Ctrl Y";
 
@@ -149,6 +152,19 @@ public static class CommandTable
         Of(CommandPlaces.Bites, "aside", Marking, "set the bite aside, or bring it back", "X"),
         Of(CommandPlaces.Bites, "lay", Marking, "put the bite at the story's end", "S"),
         Of(CommandPlaces.Bites, "lay-again", Marking, "put it there once more", "Shift+S"),
+        Of(CommandPlaces.Cutaways, "back", Going, ShotStep, "ArrowLeft"),
+        Of(CommandPlaces.Cutaways, "on", Going, ShotStep, "ArrowRight"),
+        Of(CommandPlaces.Cutaways, "up", Going, "a row of shots up or down", "ArrowUp"),
+        Of(CommandPlaces.Cutaways, "down", Going, "a row of shots up or down", "ArrowDown"),
+        Of(CommandPlaces.Cutaways, "open", Going, "lay the shot open", "Enter"),
+        Of(CommandPlaces.Cutaways, "ask", Going, "change the question", "/"),
+        Of(CommandPlaces.Cutaways, "like", Going, "shots that look like the open one", "L"),
+        Of(CommandPlaces.Cutaways, "play", Listening, "play the open shot, or stop", "Space"),
+        Of(CommandPlaces.Cutaways, "frame-back", Listening, FrameStep, ","),
+        Of(CommandPlaces.Cutaways, "frame-on", Listening, FrameStep, "."),
+        Of(CommandPlaces.Cutaways, "best-from", Marking, "the best seconds begin here", "B"),
+        Of(CommandPlaces.Cutaways, "best-to", Marking, "the best seconds end here", "N"),
+        Of(CommandPlaces.Cutaways, "describe", Marking, "write what it shows", "E"),
         Of(CommandPlaces.Story, "up", Going, "a card or a bite up or down", "ArrowUp"),
         Of(CommandPlaces.Story, "down", Going, "a card or a bite up or down", "ArrowDown"),
         Of(CommandPlaces.Story, "play-story", Listening, "play the story from the card on, or stop", "Space"),

@@ -15,12 +15,6 @@ namespace EmberLane.Web.Pages.Find;
 /// <summary>Hits of one sitting, or of what lies in none.</summary>
 public sealed record FoundThere(string Title, string? Address, IReadOnlyList<FoundHit> Hits);
 
-/// <summary>Limits of one kind, each switched on or off.</summary>
-public sealed record LimitGroup(string Name, IReadOnlyList<LimitLink> Links);
-
-/// <summary>A limit: what it says, and the question with it, or without.</summary>
-public sealed record LimitLink(string Says, string Question, bool IsOn);
-
 /// <summary>Find: everything that was said, written and named, in this production or in all.</summary>
 public sealed partial class IndexModel(
     Footage footage,
@@ -77,6 +71,9 @@ public sealed partial class IndexModel(
 
     public IReadOnlyDictionary<string, SpeakerMark> People { get; private set; } = new Dictionary<string, SpeakerMark>();
 
+    /// <summary>What stands in the address behind the question.</summary>
+    public string Others => (IsRough ? "&rough=true" : "") + (IsEverywhere ? "&all=true" : "");
+
     /// <summary>What was found, in words.</summary>
     public string Counted =>
         Result is not { } found ? ""
@@ -123,6 +120,7 @@ public sealed partial class IndexModel(
             { Words: { } words, Sitting: { } sitting } => FormattableString.Invariant(
                 $"/productions/{hit.ProductionId}/read/{sitting.Id}#word-{words.First}"
             ),
+            { Kind: FoundKind.Picture } => CutawayLinks.Of(hit),
             { Kind: FoundKind.Source, Sitting: null } => FormattableString.Invariant(
                 $"/productions/{hit.ProductionId}/gather/files#file-{hit.Of}"
             ),
@@ -138,7 +136,15 @@ public sealed partial class IndexModel(
             ? CodeOf(sitting)?.At(range.In) is { Length: > 0 } code
                 ? code
                 : range.In.ToString()
-            : "";
+            : hit.Shot is { } shot
+                ? shot.Range.In.ToString()
+                : "";
+
+    /// <summary>What a browser plays of a picture: its file, from one second to another (Media Fragments).</summary>
+    public static string SeenOf(FoundHit hit) =>
+        FormattableString.Invariant($"/media/{hit.Of}/play#t={Seconds(hit.Shot!.Value.Range.In)},{Seconds(hit.Shot.Value.Range.Out)}");
+
+    private static string Seconds(SourceTime at) => at.FromZero.ToSecondsText();
 
     /// <summary>What the page's script plays of a hit.</summary>
     public static string HeardOf(FoundHit hit) =>
@@ -152,6 +158,7 @@ public sealed partial class IndexModel(
             FoundKind.Bite => "bite",
             FoundKind.Flag => "flag or part",
             FoundKind.Source => "footage",
+            FoundKind.Picture => "picture",
             FoundKind.Name => "person",
             _ => "sitting",
         };
@@ -250,18 +257,17 @@ public sealed partial class IndexModel(
                     Link("bites of 30 to 60 s", "length:30-60"),
                 ]
             ),
+            new LimitGroup(
+                "pictures",
+                [
+                    Link("all", "kind:picture"),
+                    Link("no faces", "faces:0"),
+                    Link("close faces", "size:close"),
+                    Link("still", "movement:still"),
+                ]
+            ),
         ];
 
-        LimitLink Link(string says, string limit)
-        {
-            var isOn = typed.Contains(limit, StringComparison.OrdinalIgnoreCase);
-            return new LimitLink(
-                says,
-                (isOn ? typed.Replace(limit, "", StringComparison.OrdinalIgnoreCase) : $"{typed} {limit}")
-                    .Replace("  ", " ", StringComparison.Ordinal)
-                    .Trim(),
-                isOn
-            );
-        }
+        LimitLink Link(string says, string limit) => LimitLink.Of(typed, says, limit);
     }
 }

@@ -2,7 +2,8 @@
 
 // What has changed in this production, in one word each: whoever shows some of it asks for itself again.
 const kinds = ["work", "gather", "words", "bites", "story", "production"];
-const events = new EventSource(`/events?production=${document.body.dataset.production ?? ""}`);
+const { production } = document.body.dataset;
+const events = new EventSource(production ? `/events?production=${production}` : "/events");
 const ask = (some) => some.forEach((kind) => document.body.dispatchEvent(new CustomEvent(kind)));
 // Once more when all is quiet: news that comes while a fragment is being fetched would be lost with the fragment that it replaces.
 let quiet, soon;
