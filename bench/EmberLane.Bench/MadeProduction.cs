@@ -2,6 +2,7 @@ using System.Globalization;
 using EmberLane.Application.Gathering;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Media;
+using EmberLane.Core.Pictures;
 using EmberLane.Core.Stories;
 using EmberLane.Core.Sync;
 using EmberLane.Core.Transcripts;
@@ -117,6 +118,17 @@ internal static class MadeProduction
         return sitting;
     }
 
+    private static ShotFacts Filmed { get; } =
+        new(
+            new SourceRange(default, new SourceTime(Length)),
+            new PerMille(500),
+            new PerMille(5),
+            [PictureColour.Brown],
+            1,
+            new PerMille(280),
+            new PictureLook(new byte[PictureLook.Length])
+        );
+
     private static SittingTime At(int word) => new(MediaTime.FromMilliseconds((long)word * WordMilliseconds));
 
     private static NewSource Source(string data, int n, int k)
@@ -162,6 +174,11 @@ internal static class MadeProduction
             await cache.MakeAsync(cache.Playing(source), path => File.WriteAllTextAsync(path, "stand-in"));
             await cache.MakeAsync(cache.Thumbnail(source), path => File.WriteAllTextAsync(path, "stand-in"));
             await cache.MakeAsync(cache.Peaks(source), path => File.WriteAllBytesAsync(path, peaks));
+            if (source.Facts.Picture is not null)
+            {
+                await cache.MakeAsync(cache.ShotPicture(source, 1), path => File.WriteAllTextAsync(path, "stand-in"));
+                services.GetRequiredService<Shots>().Save(source.Id, int.MaxValue, [(Filmed, [])]);
+            }
             services
                 .GetRequiredService<Mics>()
                 .Heard(source.Id, [.. Enumerable.Range(0, source.Facts.Channels).Select(_ => new Core.Mics.ChannelSound(-20, 26, null))]);

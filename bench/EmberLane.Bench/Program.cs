@@ -89,6 +89,9 @@ foreach (var name in names)
         case "find":
             await FindBench.RunAsync(667, keep);
             break;
+        case "pictures":
+            await PicturesBench.RunAsync(args[0]);
+            break;
         case "parts":
             PartsBench.Run();
             break;
@@ -114,14 +117,14 @@ foreach (var name in names)
             DemoTexts.Write(args[0]);
             break;
         case "shots":
-            await Shots.TakeAsync(args[0]);
+            await Screenshots.TakeAsync(args[0]);
             break;
         default:
             await Console.Error.WriteLineAsync(
                 $"There is no bench called {name}. Known are gather, speech, voices, real-voices, real-tuning, real-words, learn-voices, "
                     + "pauses, tidy, retakes, script, hour, odd, scorers, long-voices, typed, sync, direct, lengths, unrelated, loose, "
                     + "hundred, thousand, crash, "
-                    + "hostile, fuzz, time, read, find, names, parts, fillers and shots."
+                    + "hostile, fuzz, time, read, find, names, pictures, parts, fillers and shots."
             );
             return 2;
     }

@@ -54,6 +54,7 @@ public static class EmberLaneServices
             .AddSingleton<PaperEdits>()
             .AddSingleton<SavedSearches>()
             .AddSingleton<Shots>()
+            .AddSingleton<ReadTimes>()
             .AddSingleton<Store.Bites>()
             .AddSingleton<Store.Stories>()
             .AddSingleton<Changes>()

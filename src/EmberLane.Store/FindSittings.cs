@@ -15,7 +15,7 @@ internal sealed class FindSittings
     public FindSittings(SqliteConnection c, FindLimits limits, long? production)
     {
         (this.c, this.limits, Production) = (c, limits, production);
-        Sources = limits.Camera is null && limits.Day is null ? [] : Footage.SourcesOfAll(c, production);
+        Sources = limits.AreOfFiles ? Footage.SourcesOfAll(c, production) : [];
         var filmed = Sources.Where(IsFilmed).Select(s => s.SittingId).OfType<long>().ToHashSet();
         sittings = c.Query(
                 "SELECT s.id, s.production_id, s.title, s.sound_source_id, s.transcript_id FROM sitting s WHERE s.gone = 0 AND "
@@ -24,7 +24,7 @@ internal sealed class FindSittings
                 ("$p", production)
             )
             .Where(s => limits.Sitting is null || Holds(s.Title, limits.Sitting))
-            .Where(s => (limits.Camera is null && limits.Day is null) || filmed.Contains(s.Id))
+            .Where(s => !limits.AreOfFiles || filmed.Contains(s.Id))
             .ToDictionary(s => s.Id, s => new FindSitting(c, s, limits));
     }
 
@@ -43,9 +43,11 @@ internal sealed class FindSittings
     /// <summary>The ids between which they lie, the second one exclusive.</summary>
     public (long First, long End) Span() => sittings.Count == 0 ? (0, 0) : (sittings.Keys.Min(), sittings.Keys.Max() + 1);
 
-    /// <summary>Whether a source is of the camera and the day that are asked for.</summary>
+    /// <summary>Whether a source is of the camera, the reel, the scene and the day that are asked for.</summary>
     public bool IsFilmed(Source source) =>
         (limits.Camera is null || Holds(source.Camera, limits.Camera))
+        && (limits.Reel is null || Holds(source.Labels.ReelOf(source.Facts), limits.Reel))
+        && (limits.Scene is null || Holds(source.Labels.SceneOf(source.Facts), limits.Scene))
         && (limits.Day is null || source.Day.StartsWith(limits.Day, StringComparison.Ordinal));
 
     /// <summary>The names that fit the person who is asked for, as entries hold them.</summary>

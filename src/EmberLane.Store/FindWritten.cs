@@ -166,9 +166,7 @@ internal sealed class FindWritten(SqliteConnection c, FindQuestion question, Fin
 
     private IEnumerable<FoundHit> Sources()
     {
-        var isFilmed = question.Limits is { Camera: null, Day: null }
-            ? null
-            : sittings.Sources.Where(sittings.IsFilmed).Select(s => s.Id).ToHashSet();
+        var isFilmed = question.Limits.AreOfFiles ? sittings.Sources.Where(sittings.IsFilmed).Select(s => s.Id).ToHashSet() : null;
         return from s in c.Query(
                 "SELECT id, production_id, sitting_id, name, labels, COALESCE(said, '') FROM source WHERE $p IS NULL OR production_id = $p "
                     + "ORDER BY id",

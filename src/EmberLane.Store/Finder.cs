@@ -29,6 +29,9 @@ public sealed record FoundHit(
     /// <summary>The text that its words are of; null where it has none.</summary>
     public long? TextId { get; init; }
 
+    /// <summary>When it was recorded, where that was asked for.</summary>
+    public RecordedWhen When { get; init; }
+
     /// <summary>Of a picture: which shot, and where it lies in the file's own time.</summary>
     public (int Number, SourceRange Range)? Shot { get; init; }
 }
@@ -53,9 +56,10 @@ public sealed class Finder(Database database, Func<Pronouncing>? pronouncing = n
 
     /// <summary>
     /// The first <paramref name="most"/> hits, in the order of sittings and times, rough ones by how near they are. Hits are counted up to
-    /// <paramref name="counted"/>, or all.
+    /// <paramref name="counted"/>, or all. With <paramref name="inTime"/> those that are counted come in the order in which they were
+    /// recorded, by day and time of day as their files say.
     /// </summary>
-    public FindResult Find(FindQuestion question, long? production, int most, int counted = int.MaxValue) =>
+    public FindResult Find(FindQuestion question, long? production, int most, int counted = int.MaxValue, bool inTime = false) =>
         database.Read(c =>
         {
             var sittings = new FindSittings(c, question.Limits, production);
@@ -72,15 +76,42 @@ public sealed class Finder(Database database, Func<Pronouncing>? pronouncing = n
                 .OrderBy(h => isRough || question.Limits.Picture is { Like: not null } ? h.Item2 : 0)
                 .ThenBy(h => h.Item1)
                 .ToList();
+            var times = new FindTimes(c, production);
+            var listed = inTime
+                ? all.Take(counted)
+                    .Select(h =>
+                        (Hit: h, When: h.Written is { } written ? WhenOf(times, written) : WhenOf(times, sittings.Of(h.Item1)!, h.Spoken!))
+                    )
+                    .OrderBy(h => h.When.Day, StringComparer.Ordinal)
+                    .ThenBy(h => h.When.OfDay)
+                    .ToList()
+                : all.Take(most).Select(h => (Hit: h, When: new RecordedWhen("", default))).ToList();
             return new FindResult(
                 [
-                    .. all.Take(most)
-                        .Select(h => h.Written is { } written ? Placed(sittings, written) : HitOf(sittings.Of(h.Item1)!, h.Spoken!)),
+                    .. listed
+                        .Take(most)
+                        .Select(h =>
+                            (
+                                h.Hit.Written is { } written ? Placed(sittings, written) : HitOf(sittings.Of(h.Hit.Item1)!, h.Hit.Spoken!)
+                            ) with
+                            {
+                                When = h.When,
+                            }
+                        ),
                 ],
                 Math.Min(all.Count, counted),
                 all.Count > counted
             );
         });
+
+    private static RecordedWhen WhenOf(FindTimes times, FindSitting sitting, Spoken spoken) =>
+        times.OfSitting(sitting.Sitting.Id, sitting.RangeOf(spoken.First.Value, spoken.Last.Value).In);
+
+    private static RecordedWhen WhenOf(FindTimes times, FoundHit hit) =>
+        hit is { Shot: { } shot, Of: { } source } ? times.OfSource(source, shot.Range.In)
+        : hit is { Kind: FoundKind.Source, Of: { } file } ? times.OfSource(file, default)
+        : hit.Sitting is { } sitting ? times.OfSitting(sitting.Id, hit.Range?.In)
+        : new RecordedWhen("", default);
 
     private sealed record Spoken(long Sitting, WordNumber First, WordNumber Last, int Apart);
 

@@ -32,13 +32,7 @@ public sealed class Shots(Database database)
     public IReadOnlyList<StoredShot> Of(long productionId) => database.Read(c => All(c, productionId));
 
     /// <summary>The shots of a source, by time.</summary>
-    public IReadOnlyList<StoredShot> OfSource(long sourceId) =>
-        database.Read(c =>
-            Read(
-                c.Query(Select + "WHERE h.source_id = $s ORDER BY h.number", ReadShot, ("$s", sourceId)),
-                c.Query(Seen + "WHERE p.source_id = $s ORDER BY p.shot, p.number", ReadPerson, ("$s", sourceId))
-            )
-        );
+    public IReadOnlyList<StoredShot> OfSource(long sourceId) => database.Read(c => OfSource(c, sourceId));
 
     /// <summary>A shot; null when there is none.</summary>
     public StoredShot? Get(ShotName name) => database.Read(c => Get(c, name));
@@ -94,6 +88,15 @@ public sealed class Shots(Database database)
             c.Query(Select + OfProduction + "ORDER BY h.source_id, h.number", ReadShot, ("$p", productionId)),
             c.Query(Seen + OfProduction + "ORDER BY p.source_id, p.shot, p.number", ReadPerson, ("$p", productionId))
         );
+
+    internal static IReadOnlyList<StoredShot> OfSource(SqliteConnection c, long sourceId) =>
+        Read(
+            c.Query(Select + "WHERE h.source_id = $s ORDER BY h.number", ReadShot, ("$s", sourceId)),
+            c.Query(Seen + "WHERE p.source_id = $s ORDER BY p.shot, p.number", ReadPerson, ("$s", sourceId))
+        );
+
+    internal static IReadOnlyList<PictureTag> TagsOf(string text) =>
+        text == "[]" ? [] : JsonSerializer.Deserialize<List<PictureTag>>(text)!;
 
     internal static StoredShot? Get(SqliteConnection c, ShotName name) =>
         Read(
@@ -158,7 +161,7 @@ public sealed class Shots(Database database)
                 new PictureLook(r.GetFieldValue<byte[]>(9))
             ),
             [],
-            JsonSerializer.Deserialize<List<PictureTag>>(r.GetString(10))!
+            TagsOf(r.GetString(10))
         )
         {
             Tagger = r.GetString(11),

@@ -93,6 +93,39 @@ public sealed class FinderTests : IDisposable
         Assert.Equal(["The hut", "The pier"], Hits("inchmoor", rough: true).Select(h => h.Sitting!.Title));
     }
 
+    [Fact]
+    public void In_order_of_time_hits_come_by_day_and_time_of_day_whatever_was_brought_in_first()
+    {
+        long late = Sitting("Late"),
+            early = Sitting("Early"),
+            unknown = Sitting("Unknown");
+        foreach (var sitting in new[] { late, early, unknown })
+        {
+            Say(sitting, Words("the ferry left and the ferry came"));
+        }
+        void Label(long sitting, string name, string value)
+        {
+            var source = footage.SourcesOf(sitting).Single();
+            footage.SetLabels(source.Id, source.Labels.With(name, value));
+        }
+        Label(late, "day", "2026-09-15");
+        Label(early, "day", "2026-09-14");
+        Label(early, "scene", "12a");
+        Label(late, "reel", "A001");
+        FoundHit[] hits = [.. finder.Find(QuestionText.Read("ferry"), production, 100, inTime: true).Hits];
+        Assert.Equal(
+            [("Unknown", 1), ("Unknown", 5), ("Early", 1), ("Early", 5), ("Late", 1), ("Late", 5)],
+            hits.Where(h => h.Places is not null).Select(h => (h.Sitting!.Title, h.Places!.Value.First))
+        );
+        Assert.Equal(["", "2026-09-14", "2026-09-15"], hits.Select(h => h.When.Day).Distinct());
+        // Fewer are the first of the same order, and without it they come by sitting.
+        Assert.Equal(hits.Take(3), finder.Find(QuestionText.Read("ferry"), production, 3, inTime: true).Hits);
+        Assert.Equal("Late", Hits("ferry")[0].Sitting!.Title);
+        Assert.Equal(["Early"], Hits("ferry scene:12a").Select(h => h.Sitting!.Title).Distinct());
+        Assert.Equal(["Late"], Hits("ferry reel:A001 kind:speech").Select(h => h.Sitting!.Title).Distinct());
+        Assert.Empty(Hits("ferry reel:B"));
+    }
+
     private static string[] Words(string text) => text.Split(' ');
 
     [Fact]

@@ -192,6 +192,7 @@ public sealed class TidyStoreTests : IDisposable
                 DROP TABLE seen_person;
                 DROP TABLE shot;
                 DROP TABLE picture_measure;
+                DROP TABLE read_time;
                 DROP TABLE find_state;
                 DROP TABLE bite_theme;
                 ALTER TABLE bite DROP COLUMN grade;

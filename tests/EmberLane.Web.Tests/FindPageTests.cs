@@ -49,6 +49,18 @@ public sealed class FindPageTests : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public void In_order_of_time_hits_stand_under_their_day_with_the_sitting_beside_each()
+    {
+        Ask("water");
+        Browser.Click("input[name=time]");
+        Browser.Until(() => Browser.Driver.Url.Contains("time=true", StringComparison.Ordinal), "the address");
+        Browser.UntilText("#found h2", "2026-");
+        Assert.Contains(Browser.Texts(".hit .second"), t => t.Contains("The first crossing", StringComparison.Ordinal));
+        var days = Browser.Texts("#found h2").Select(t => t.Split(' ')[0]).ToList();
+        Assert.Equal(days.Order(StringComparer.Ordinal), days);
+    }
+
+    [Fact]
     public void From_any_room_one_key_asks_and_hits_come_as_one_types()
     {
         demo.Open("/productions/1/story");

@@ -1,12 +1,16 @@
 using EmberLane.Core.Bites;
 using EmberLane.Core.Finding;
 using EmberLane.Core.Tidy;
+using EmberLane.Core.Transcripts;
 using EmberLane.Store;
 
 namespace EmberLane.Application.Rooms;
 
-/// <summary>What of a sitting is spoken, and what of it is kept.</summary>
-public sealed record SittingShare(Sitting Sitting, MediaTime Spoken, MediaTime Kept);
+/// <summary>What of a sitting is spoken, turn by turn, and what of it is kept.</summary>
+public sealed record SittingShare(Sitting Sitting, MediaTime Spoken, MediaTime Kept, IReadOnlyList<SpokenTurn> Turns);
+
+/// <summary>The same with what of it was read.</summary>
+public sealed record ReadSitting(SittingShare Of, ReadShare Read);
 
 /// <summary>What is spoken and kept of a production, by theme and person and by sitting, and what is missing.</summary>
 public sealed record MissingOf(
@@ -30,7 +34,8 @@ public sealed class Missing(
     Store.Bites bites,
     Readings readings,
     Changes changes,
-    Finder finder
+    Finder finder,
+    ReadTimes readTimes
 )
 {
     /// <summary>So many places of a theme are looked at, and so many themes.</summary>
@@ -52,6 +57,16 @@ public sealed class Missing(
             }
             return there.Of;
         }
+    }
+
+    /// <summary>What of each sitting is spoken, kept and read by anybody.</summary>
+    public IReadOnlyList<ReadSitting> ReadOf(long productionId)
+    {
+        var read = readTimes.Of(productionId);
+        return
+        [
+            .. Of(productionId).Sittings.Select(s => new ReadSitting(s, ReadShare.Of(s.Turns, read.GetValueOrDefault(s.Sitting.Id, [])))),
+        ];
     }
 
     private MissingOf Tell(long productionId)
@@ -100,7 +115,7 @@ public sealed class Missing(
                     Add(onTheme, (theme, text.Text.NameOf(word.Voice)), word.Out - word.In);
                 }
             }
-            shares.Add(new SittingShare(sitting, spoken, Sum(kept[sitting.Id].Select(b => said[b.Id].Length))));
+            shares.Add(new SittingShare(sitting, spoken, Sum(kept[sitting.Id].Select(b => said[b.Id].Length)), Turns(text)));
         }
         var keptOn = bites.Shares(productionId).Where(s => s.Theme.Length > 0).ToDictionary(s => (s.Theme, s.Name), s => s.Said);
         var keptOf = kept.SelectMany(g => g)
@@ -134,6 +149,31 @@ public sealed class Missing(
         {
             MostIn = mostIn.ToDictionary(m => m.Key, m => m.Value.Sitting),
         };
+    }
+
+    private static List<SpokenTurn> Turns(TextTalk text)
+    {
+        var turns = new List<SpokenTurn>();
+        var voice = int.MinValue;
+        for (var i = 0; i < text.Talk.Words.Count; i++)
+        {
+            var word = text.Talk.Words[i];
+            SittingTime begin = new(word.In),
+                end = new(word.Out);
+            if (word.Voice != voice)
+            {
+                voice = word.Voice;
+                turns.Add(new SpokenTurn(new SittingRange(begin, end), word.Out - word.In, text.Text.At(text.FirstOf(i)).Number));
+                continue;
+            }
+            var last = turns[^1];
+            turns[^1] = last with
+            {
+                Range = new SittingRange(last.Range.In, end > last.Range.Out ? end : last.Range.Out),
+                Spoken = last.Spoken + (word.Out - word.In),
+            };
+        }
+        return turns;
     }
 
     private FindResult Hits(long productionId, string theme)

@@ -62,6 +62,15 @@ public sealed record FindLimits
     /// <summary>Filmed on this day, as 2026-06-14, or its beginning.</summary>
     public string? Day { get; init; }
 
+    /// <summary>On this reel, as a list names it.</summary>
+    public string? Reel { get; init; }
+
+    /// <summary>Of this scene, by its number or name.</summary>
+    public string? Scene { get; init; }
+
+    /// <summary>Whether something is asked of the files themselves.</summary>
+    public bool AreOfFiles => (Camera ?? Day ?? Reel ?? Scene) is not null;
+
     /// <summary>Of this kind alone.</summary>
     public FoundKind? Kind { get; init; }
 

@@ -137,7 +137,8 @@ public sealed partial class IndexModel(
     }
 
     /// <summary>What is spoken and kept, and what is missing.</summary>
-    public PartialViewResult OnGetMissing() => Partial("_Missing", (Production.Id, missing.Of(Production.Id)));
+    public PartialViewResult OnGetMissing() =>
+        Partial("_Missing", (Production.Id, missing.Of(Production.Id), missing.ReadOf(Production.Id)));
 
     /// <summary>Further rows, behind those that the page has.</summary>
     public PartialViewResult OnGetMore(int shown)

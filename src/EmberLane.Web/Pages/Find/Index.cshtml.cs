@@ -53,6 +53,10 @@ public sealed partial class IndexModel(
     [BindProperty(Name = "all", SupportsGet = true)]
     public bool IsEverywhere { get; set; }
 
+    /// <summary>Whether hits come in the order in which they were recorded, by day.</summary>
+    [BindProperty(Name = "time", SupportsGet = true)]
+    public bool IsInTime { get; set; }
+
     public FindResult? Result { get; private set; }
 
     /// <summary>Why nothing was looked for; null where something was, or nothing was asked.</summary>
@@ -72,7 +76,7 @@ public sealed partial class IndexModel(
     public IReadOnlyDictionary<string, SpeakerMark> People { get; private set; } = new Dictionary<string, SpeakerMark>();
 
     /// <summary>What stands in the address behind the question.</summary>
-    public string Others => (IsRough ? "&rough=true" : "") + (IsEverywhere ? "&all=true" : "");
+    public string Others => (IsRough ? "&rough=true" : "") + (IsEverywhere ? "&all=true" : "") + (IsInTime ? "&time=true" : "");
 
     /// <summary>What was found, in words.</summary>
     public string Counted =>
@@ -207,15 +211,28 @@ public sealed partial class IndexModel(
         }
         try
         {
-            Result = finder.Find(QuestionText.Read(Question, IsRough), IsEverywhere ? null : Production.Id, MostShown, MostCounted);
+            Result = finder.Find(
+                QuestionText.Read(Question, IsRough),
+                IsEverywhere ? null : Production.Id,
+                MostShown,
+                MostCounted,
+                IsInTime
+            );
         }
         catch (FormatException notAsked)
         {
             NotAsked = notAsked.Message;
             return;
         }
-        Groups = IsRough
-            ? [new FoundThere("The nearest first", null, Result.Hits)]
+        Groups =
+            IsInTime
+                ?
+                [
+                    .. Result
+                        .Hits.GroupBy(h => h.When.Day)
+                        .Select(g => new FoundThere(g.Key.Length > 0 ? g.Key : "On no known day", null, [.. g])),
+                ]
+            : IsRough ? [new FoundThere("The nearest first", null, Result.Hits)]
             :
             [
                 .. Result

@@ -26,7 +26,8 @@ public sealed partial class IndexModel(
     Texts texts,
     Recognisers recognisers,
     Settings settings,
-    TimeProvider clock
+    TimeProvider clock,
+    ReadTimes readTimes
 ) : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;

@@ -15,6 +15,7 @@ import { holding } from "./read-held.js";
 import { listening } from "./read-listening.js";
 import { goingOn } from "./read-next.js";
 import { seeing } from "./read-seen.js";
+import { readingThrough } from "./read-through.js";
 import { changing } from "./read-send.js";
 import { skipping } from "./skipping.js";
 import { size, sizeAsKept } from "./read-size.js";
@@ -82,6 +83,7 @@ function begin() {
   const holdPlace = holding(read),
     forgetSeen = seeing();
   const { find, field } = finding(read, choice);
+  readingThrough(read);
 
   function light(word) {
     const { transcript } = read;

@@ -6,7 +6,7 @@ using OpenQA.Selenium;
 namespace EmberLane.Bench;
 
 /// <summary>Pictures of the main views from the demonstration data, 1280 × 800.</summary>
-internal static class Shots
+internal static class Screenshots
 {
     public static async Task TakeAsync(string repository)
     {
@@ -63,6 +63,11 @@ internal static class Shots
             );
             Shoot("find", "find?q=bridge");
             Shoot("bites", "bites");
+            Shoot(
+                "cutaways",
+                "cutaways?of=all&shot=2/1",
+                () => Browser.Until(() => browser.Run<bool>("return document.getElementById('picture').readyState >= 2"), "the picture")
+            );
             Shoot("story", "story");
             server
                 .Services.GetRequiredService<Scripts>()
@@ -108,7 +113,6 @@ internal static class Shots
             server.Services.GetRequiredService<Grouping>().Rename(1, 3, "The bridge walk, evening", "logger");
             server.Services.GetRequiredService<Store.Bites>().Describe(1, "the sound", "opens the film", "producer");
             Shoot("changes", "changes");
-            Shoot("settings", "../../settings");
             browser.Click("[data-action=theme]");
             Shoot("read-night", "read/2#word-216");
         }
