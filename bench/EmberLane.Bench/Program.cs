@@ -92,6 +92,9 @@ foreach (var name in names)
         case "pictures":
             await PicturesBench.RunAsync(args[0]);
             break;
+        case "seams":
+            await SeamsBench.RunAsync(args[0]);
+            break;
         case "parts":
             PartsBench.Run();
             break;
@@ -124,7 +127,7 @@ foreach (var name in names)
                 $"There is no bench called {name}. Known are gather, speech, voices, real-voices, real-tuning, real-words, learn-voices, "
                     + "pauses, tidy, retakes, script, hour, odd, scorers, long-voices, typed, sync, direct, lengths, unrelated, loose, "
                     + "hundred, thousand, crash, "
-                    + "hostile, fuzz, time, read, find, names, pictures, parts, fillers and shots."
+                    + "hostile, fuzz, time, read, find, names, pictures, seams, parts, fillers and shots."
             );
             return 2;
     }

@@ -20,6 +20,7 @@ internal static class CommandLine
             TranscribeCommand.Make(output),
             SyncCommand.Make(output),
             TidyCommand.Make(output),
+            SeamsCommand.Make(output),
             FindCommand.Make(output),
             ModelsCommand.Make(output),
             RebuildCommand.Make(output),

@@ -81,11 +81,14 @@ internal static class TidyCommand
 
     private static async Task<int> RunAsync(Asked asked, TextWriter output, CancellationToken cancel)
     {
-        var list = Named(asked.Words, () => WordsJson.ReadAsWritten(TextFiles.Decode(Bytes(asked.Words, MostBytes))));
+        var list = CommandFiles.Named(
+            asked.Words,
+            () => WordsJson.ReadAsWritten(TextFiles.Decode(CommandFiles.Bytes(asked.Words, MostBytes)))
+        );
         // Places are told as the file counts them, whatever order its words are in.
         int[] places = [.. Enumerable.Range(0, list.Words.Count).OrderBy(i => list.Words[i].Range.In)];
         var talk = Talk.Of(list with { Words = [.. places.Select(i => list.Words[i])] });
-        var script = asked.Script is { } file ? Named(file, () => ScriptText.Read(ScriptOf(file))) : [];
+        var script = asked.Script is { } file ? CommandFiles.Named(file, () => ScriptText.Read(ScriptOf(file))) : [];
         var found = TidyFindings.Of(
             talk,
             await SoundAsync(asked.Sound, cancel),
@@ -104,31 +107,10 @@ internal static class TidyCommand
 
     private static string ScriptOf(string file)
     {
-        var bytes = Bytes(file, MostScriptBytes);
+        var bytes = CommandFiles.Bytes(file, MostScriptBytes);
         return Path.GetExtension(file).Equals(".docx", StringComparison.OrdinalIgnoreCase)
             ? WordDocument.ReadText(new MemoryStream(bytes))
             : TextFiles.Decode(bytes);
-    }
-
-    private static byte[] Bytes(string file, long most)
-    {
-        var info = new FileInfo(file);
-        return !info.Exists ? throw new FormatException("There is no such file.")
-            : info.Length > most ? throw new FormatException(FormattableString.Invariant($"The file is larger than {most >> 20} MB."))
-            : File.ReadAllBytes(file);
-    }
-
-    // Which of the files it is that can not be read.
-    private static T Named<T>(string file, Func<T> read)
-    {
-        try
-        {
-            return read();
-        }
-        catch (FormatException bad)
-        {
-            throw new ArgumentException($"{Path.GetFileName(file)}: {bad.Message}", bad);
-        }
     }
 
     private static async Task<TalkSound?> SoundAsync(IReadOnlyList<string> files, CancellationToken cancel)
