@@ -22,7 +22,8 @@ public readonly record struct SeamRoom(MediaTime From, MediaTime To, bool IsDip)
 
     /// <summary>
     /// Between two words the room may still sound of the first: what is less than this part of the way from the softest there to the talk
-    /// is a dip. It lies so many decibels at least below what stands at both its sides, is longer than the closing of a consonant, and near.
+    /// is a dip. It lies so many decibels at least below what stands at both its sides, is longer than the closing of a consonant, and
+    /// near.
     /// </summary>
     private const double PartOfDip = 0.35,
         DepthOfDip = 20,
