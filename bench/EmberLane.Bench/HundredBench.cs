@@ -153,7 +153,7 @@ internal static partial class HundredBench
         ("On set", "/productions/1/onset"),
         ("Find", "/productions/1/find?q=river+-stone"),
         ("Bites", "/productions/1/bites"),
-        ("Bites, filtered", "/productions/1/bites?handler=Asked&is.Least=2"),
+        ("the bites, filtered", "/productions/1/bites?handler=Asked&is.Least=2"),
         ("Cutaways", "/productions/1/cutaways?of=all"),
         ("Story", "/productions/1/story"),
         ("Hand-off", "/productions/1/handoff"),
