@@ -111,15 +111,17 @@ public sealed class SavedSearches(Database database)
     {
         var print = 14695981039346656037UL;
         foreach (
-            var value in new[]
-            {
-                (long)hit.Kind,
-                hit.Sitting?.Id ?? 0,
-                hit.TextId ?? 0,
-                hit.Words?.First.Value ?? -1,
-                hit.Words?.Last.Value ?? -1,
-                hit.Of ?? -1,
-            }
+            var value in (long[])
+                [
+                    (long)hit.Kind,
+                    hit.Sitting?.Id ?? 0,
+                    hit.TextId ?? 0,
+                    hit.Words?.First.Value ?? -1,
+                    hit.Words?.Last.Value ?? -1,
+                    hit.Of ?? -1,
+                    // A file has several shots. What has none keeps the print that it had before there were any.
+                    .. hit.Shot is { } shot ? [shot.Range.In.FromZero.Units] : Array.Empty<long>(),
+                ]
         )
         {
             print = (print ^ (ulong)value) * 1099511628211UL;

@@ -122,6 +122,18 @@ public sealed class ShotsTests : IDisposable
     }
 
     [Fact]
+    public void Another_shot_of_a_file_is_new_to_a_search_that_was_saved()
+    {
+        shots.Save(gull, 1, [(Facts(0, 8_000, 200, 100), [])]);
+        var searches = new SavedSearches(new Database(Path.Combine(folder, "ember.sqlite")));
+        IReadOnlyList<FoundHit> Hits() => finder.Find(QuestionText.Read("light:dark"), production, 100).Hits;
+        searches.Save(production, "dark", "light:dark", false, false, "Ada", Hits());
+        Assert.Equal(0, searches.Of(production)[0].NewOf(Hits()));
+        shots.Save(gull, 1, [(Facts(0, 8_000, 200, 100), []), (Facts(8_000, 20_000, 210, 90), [])]);
+        Assert.Equal(1, searches.Of(production)[0].NewOf(Hits()));
+    }
+
+    [Fact]
     public void More_like_one_are_those_that_look_so_the_nearest_first_without_itself()
     {
         Measure();

@@ -72,6 +72,8 @@ public sealed class CutawaysPageTests(DemoServer demo) : IClassFixture<DemoServe
         Browser.Press("n");
         Browser.UntilText("#notice", "Mark first where");
         Seek("1.01");
+        Browser.PressWithShift(Keys.ArrowLeft);
+        Browser.PressWithShift(Keys.ArrowRight);
         Browser.Press("b");
         Seek("2.99");
         Browser.Press("n");
@@ -167,6 +169,23 @@ public sealed class CutawaysPageTests(DemoServer demo) : IClassFixture<DemoServe
     }
 
     [Fact]
+    public async Task Who_writes_tags_beside_an_older_description_changes_nothing_but_the_tags()
+    {
+        var source = Loose("F001C001.MP4");
+        var answer = await demo.PostAsync(
+            $"{Page}?handler=Write&only=tags&shot={source.Id}/1",
+            new Dictionary<string, string>
+            {
+                ["description"] = "what stood there an hour ago",
+                ["tags"] = "cable, iron",
+                ["note"] = "an older note",
+            }
+        );
+        Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
+        Assert.Equal(source.Labels with { Tags = "cable, iron" }, Loose("F001C001.MP4").Labels);
+    }
+
+    [Fact]
     public async Task A_tagger_says_what_shots_show_and_its_words_are_taken_over()
     {
         demo.Open(Page);
@@ -176,7 +195,8 @@ public sealed class CutawaysPageTests(DemoServer demo) : IClassFixture<DemoServe
         Browser.Click("#tagger input[value=simulated]");
         Browser.Click("#tagger button");
         Browser.UntilText("#main [role=status]", "Saved.");
-        demo.Open(Page);
+        // Also while a shot lies open.
+        OpenShot("F001C003.MP4", "");
         Browser.Click(".table-actions button");
         Browser.UntilText("#table", "looks at the shots of 3 files");
         await demo.IdleAsync();

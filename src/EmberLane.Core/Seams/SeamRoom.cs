@@ -51,7 +51,7 @@ public readonly record struct SeamRoom(MediaTime From, MediaTime To, bool IsDip)
     public static SeamRoom? Find(SeamSound sound, MediaTime cut, MediaTime from, MediaTime to, bool isEnd)
     {
         int first = SeamSound.StepAt(from),
-            end = SeamSound.StepAt(to) + 1,
+            end = Math.Min(SeamSound.StepAt(to) + 1, sound.Count),
             at = SeamSound.StepAt(cut);
         var (quiet, dip) = Limits(sound, first, end, at);
         return Best(sound, first, end, at, quiet, isEnd, isDip: false) ?? Best(sound, first, end, at, dip, isEnd, isDip: true);

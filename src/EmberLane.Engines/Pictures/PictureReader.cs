@@ -18,6 +18,8 @@ public static class PictureReader
     /// <summary>A file longer than this (30 min) is looked at in places: nobody films a cutaway for so long.</summary>
     private static readonly MediaTime LongestWhole = MediaTime.FromMilliseconds(30 * 60_000);
 
+    private static readonly MediaTime Slack = MediaTime.FromMilliseconds(1_000);
+
     private static readonly TimeSpan Limit = TimeSpan.FromHours(2),
         LimitOfOne = TimeSpan.FromMinutes(2);
 
@@ -43,7 +45,8 @@ public static class PictureReader
         try
         {
             await ReadAsync(
-                ["-v", "error", "-nostdin", "-threads", "1", .. FootageFormats.Input(path)],
+                // No more than it said that it holds: a file that lies would fill the memory.
+                ["-v", "error", "-nostdin", "-threads", "1", .. FootageFormats.Input(path), "-t", (length + Slack).ToSecondsText()],
                 $"scdet=t=5,metadata=mode=print:key=lavfi.scd.time:file={InFilter(cuts)},{SomeSmall}",
                 picture =>
                 {

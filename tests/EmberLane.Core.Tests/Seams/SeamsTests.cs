@@ -83,6 +83,14 @@ public sealed class SeamsTests
     }
 
     [Fact]
+    public void A_piece_that_ends_with_the_sound_is_not_cut_beyond_it()
+    {
+        var sound = new SeamSound(SeamSound.Decibels(Samples().AsSpan(0, 66 * SeamSound.Rate / 10)));
+        var piece = Assert.Single(SeamMending.Mend(sound, [Range(5_900, 6_540)], Words(60)));
+        Assert.True(piece.Range.Out.FromZero <= MediaTime.FromMilliseconds(6_600), $"{Ms(piece.Range.Out.FromZero)}");
+    }
+
+    [Fact]
     public void Jumps_in_level_are_told_and_where_the_sound_goes_on_there_is_no_seam()
     {
         var pieces = SeamMending.Mend(Sound(), [Range(4_900, 5_600), Range(5_900, 6_700), Range(6_700, 7_500)], Words());

@@ -10,10 +10,18 @@ namespace EmberLane.Web.Pages.Cutaways;
 /// <content>What people write on the open shot. All of it is kept with its file, in the log of Gather.</content>
 public sealed partial class IndexModel
 {
-    /// <summary>Writes what the file shows, its tags and a note.</summary>
-    public IActionResult OnPostWrite(string? description, string? tags, string? note) =>
+    private static readonly IReadOnlyList<string> Written = ["description", "tags", "note"];
+
+    /// <summary>
+    /// Writes what the file shows, its tags or a note: the one that was changed, so that what somebody else wrote in another stays; all of
+    /// them where none is named.
+    /// </summary>
+    public IActionResult OnPostWrite(string? only) =>
         Write(
-            labels => labels.With("description", description ?? "").With("tags", tags ?? "").With("note", note ?? ""),
+            labels =>
+                Written
+                    .Where(n => (only is null || n == only) && Request.Form.ContainsKey(n))
+                    .Aggregate(labels, (l, n) => l.With(n, Request.Form[n].ToString())),
             "what it shows",
             "Written."
         );
@@ -32,7 +40,7 @@ public sealed partial class IndexModel
         return Write(
             labels =>
             {
-                var facts = Open!.Source.Facts;
+                var facts = OpenShot()!.Value.Source.Facts;
                 SourceTime begin = AtFrame(facts, from),
                     end = AtFrame(facts, to);
                 return begin > end
@@ -61,14 +69,12 @@ public sealed partial class IndexModel
     /// <summary>Says who is seen: the one with this number, from the left; an empty name takes it away.</summary>
     public IActionResult OnPostName(int person, string? name)
     {
-        Load();
-        if (!ModelState.IsValid || Open is null || person < 0 || person >= Open.Shot.People.Count)
+        if (!ModelState.IsValid || OpenShot() is not var (_, shot) || person < 0 || person >= shot.People.Count)
         {
             return Refused("That face is no longer there. Load the page again.");
         }
-        var seen = Open.Shot.People[person];
         return Write(
-            labels => NamedFace.Give(labels, Open.Shot.Facts.Range, seen, name ?? ""),
+            labels => NamedFace.Give(labels, shot.Facts.Range, shot.People[person], name ?? ""),
             "who is seen",
             string.IsNullOrWhiteSpace(name) ? "The face has no name now." : $"{TypedText.OneLine(name)} is seen here."
         );
@@ -82,24 +88,27 @@ public sealed partial class IndexModel
         {
             return Refused(refused);
         }
-        Load();
-        Done = said;
-        return Partial("_Both", this);
+        return Both(said);
     }
 
     private IActionResult Write(Func<Labels, Labels> change, string what, string done)
     {
-        Load();
-        if (Open is null)
+        if (OpenShot() is not var (source, _))
         {
             return Refused("That shot is no longer there: its file was measured anew. Load the page again.");
         }
-        if (Try(NewsOf.Gather, () => grouping.Label(Production.Id, [Open.Source.Id], change, Who, what)) is { } refused)
+        if (Try(NewsOf.Gather, () => grouping.Label(Production.Id, [source.Id], change, Who, what)) is { } refused)
         {
             return Refused(refused);
         }
+        return Both(done);
+    }
+
+    // The open shot, which says what was done, and the table beside it.
+    private PartialViewResult Both(string? done)
+    {
         Load();
-        Done = done;
+        (Done, IsTableBeside) = (done, Open is not null);
         return Partial("_Both", this);
     }
 

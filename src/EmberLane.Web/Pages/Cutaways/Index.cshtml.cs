@@ -68,7 +68,7 @@ public sealed partial class IndexModel(
 
     public int Fitting { get; private set; }
 
-    /// <summary>Files with a picture that were not measured yet, and whether one of them failed.</summary>
+    /// <summary>Files with a picture that were not measured yet.</summary>
     public int ToMeasure { get; private set; }
 
     public LaidShot? Open { get; private set; }
@@ -85,6 +85,9 @@ public sealed partial class IndexModel(
 
     /// <summary>What was done, to be read once.</summary>
     public string? Done { get; private set; }
+
+    /// <summary>Whether the answer is about the open shot, and brings the table along.</summary>
+    public bool IsTableBeside { get; private set; }
 
     public TaggerChoice Tagger => taggers.Chosen;
 
@@ -236,6 +239,15 @@ public sealed partial class IndexModel(
         LimitGroup Group(string name, IEnumerable<(string Says, string Limit)> limits) =>
             new(name, [.. limits.Select(l => LimitLink.Of(typed, l.Says.ToLowerInvariant(), l.Limit.ToLowerInvariant()))]);
     }
+
+    // The shot that is asked for, where it is one of this production.
+    private (Source Source, StoredShot Shot)? OpenShot() =>
+        NameAsked() is { } name
+        && footage.Source(name.Source) is { } source
+        && source.ProductionId == Production.Id
+        && shots.Get(name) is { } shot
+            ? (source, shot)
+            : null;
 
     private ShotName? NameAsked() =>
         Asked?.Split('/') is [var file, var number]

@@ -23,7 +23,8 @@ export function readingThrough(read) {
   }
 
   function note(from, to) {
-    ranges.push(`${from}-${to}`);
+    // A file may begin before the clock of its sitting.
+    ranges.push(`${Math.max(0, from)}-${Math.max(0, to)}`);
     sending ??= setTimeout(send, sendAfter);
   }
 
