@@ -229,7 +229,7 @@ internal static class MadeProduction
             story = stories.Apply(
                 story.Id,
                 story.Version,
-                new LayCard(new Card(Guid.NewGuid(), bite.Id, bite.SittingId, bite.Range, null), story.Story.Cards.Count),
+                new LayCard(new Card(Guid.NewGuid(), bite.Id, bite.SittingId, bite.Range, null), story.Story.Pieces.Count),
                 "bench"
             );
         }

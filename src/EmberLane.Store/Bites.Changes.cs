@@ -274,6 +274,6 @@ public sealed partial class Bites
         }
     }
 
-    private static List<Bite> Of(SqliteConnection c, IReadOnlyCollection<long> ids, bool gone = false) =>
+    internal static List<Bite> Of(SqliteConnection c, IReadOnlyCollection<long> ids, bool gone = false) =>
         c.Query(Select + $"WHERE b.id IN ({string.Join(',', ids)}) AND b.gone <= $gone", ReadBite, ("$gone", gone ? 1 : 0));
 }

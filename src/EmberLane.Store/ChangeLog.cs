@@ -190,6 +190,20 @@ internal static class ChangeLog
     public static string AggregateOf(SqliteConnection c, long change) =>
         c.Query("SELECT aggregate FROM change WHERE id = $id", r => r.GetString(0), ("$id", change)).SingleOrDefault() ?? "";
 
+    /// <summary>The version that a change was made on.</summary>
+    public static long VersionOf(SqliteConnection c, long change) =>
+        c.Query("SELECT version FROM change WHERE id = $id", r => r.GetInt64(0), ("$id", change)).Single();
+
+    /// <summary>Whether a later change of the same is in force.</summary>
+    public static bool HasLater(SqliteConnection c, long change) =>
+        c.Query(
+            "SELECT 1 FROM change l JOIN change k ON k.aggregate = l.aggregate AND k.aggregate_id = l.aggregate_id WHERE k.id = $id AND "
+                + "l.state = $state AND l.id > k.id LIMIT 1",
+            r => r.GetInt64(0),
+            ("$id", change),
+            ("$state", InForce)
+        ).Count > 0;
+
     /// <summary>When the newest change that was not passed over was made; null when there is none.</summary>
     public static DateTimeOffset? NewestAt(SqliteConnection c, string aggregate, long id) =>
         c.Query(

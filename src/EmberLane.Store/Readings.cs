@@ -51,7 +51,7 @@ public sealed class Readings(Database database, Transcripts transcripts)
     /// <summary>What is set aside in one sitting.</summary>
     public IReadOnlyList<SittingRange> AsideOf(long sittingId) => database.Read(c => AsideOf(c, sittingId));
 
-    private static List<SittingRange> AsideOf(SqliteConnection c, long sittingId) =>
+    internal static List<SittingRange> AsideOf(SqliteConnection c, long sittingId) =>
         c.Query(
             "SELECT time_in, time_out FROM aside_stretch WHERE sitting_id = $s ORDER BY position",
             r => Columns.Range(r, 0),
@@ -60,7 +60,7 @@ public sealed class Readings(Database database, Transcripts transcripts)
 
     /// <summary>
     /// Called once at start: makes the read models of a database from before there were any, and puts its older changes into words. Reads
-    /// every text that has bites, changes or something set aside, once.
+    /// every text that has bites, changes, cards or something set aside, once.
     /// </summary>
     public void MakeFirst()
     {
@@ -68,6 +68,14 @@ public sealed class Readings(Database database, Transcripts transcripts)
         {
             Rebuild();
             database.Write(c => OlderChanges.PutIntoWords(c, transcripts));
+        }
+        if (database.Read(c => c.Query("SELECT are_cards_made FROM reading_state", r => r.GetInt64(0)).Single()) == 0)
+        {
+            foreach (var sitting in database.Read(c => c.Query("SELECT DISTINCT sitting_id FROM card", r => r.GetInt64(0))))
+            {
+                database.Write(c => RefreshBites(c, transcripts, sitting));
+            }
+            database.Write(c => c.Execute("UPDATE reading_state SET are_cards_made = 1"));
         }
     }
 
@@ -141,6 +149,7 @@ public sealed class Readings(Database database, Transcripts transcripts)
                 written.Add(FormattableString.Invariant($"bite {bite.Id}"));
             }
         }
+        written.AddRange(CardReadings.Refresh(c, sittingId, bites, current, currentId, Text));
         return written.Count == 0 ? null : string.Join(", ", written);
 
         Transcript Text(long text) => changed is { } at && at.Id == text ? at.Text : transcripts.Get(c, text);

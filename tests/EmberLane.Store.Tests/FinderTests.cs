@@ -287,7 +287,7 @@ public sealed class FinderTests : IDisposable
         Assert.Empty(Hits("length:60-90"));
         Assert.Empty(Hits("nobody sitting:bridge"));
         Assert.Empty(Hits("nobody story:yes"));
-        var stories = new Stories(database, TimeProvider.System);
+        var stories = new Stories(database, new Transcripts(database, TimeProvider.System), TimeProvider.System);
         var story = stories.Add(
             production,
             "First",

@@ -24,7 +24,7 @@ public sealed class StoreTests : IDisposable
         (footage, transcripts, stories, jobs) = (
             new Footage(database, TimeProvider.System),
             new Transcripts(database, TimeProvider.System),
-            new Stories(database, TimeProvider.System),
+            new Stories(database, new Transcripts(database, TimeProvider.System), TimeProvider.System),
             new Jobs(database)
         );
     }
@@ -157,10 +157,14 @@ public sealed class StoreTests : IDisposable
         Assert.Throws<ConflictException>(() => stories.Apply(id, 0, new TakeOut(card.Id), "producer"));
         var none = stories.Apply(id, 1, new TakeOut(card.Id), "producer");
         Assert.Empty(none.Story.Cards);
-        var back = new Stories(new Database(File_), TimeProvider.System).Step(id, 2, redo: false, "producer");
+        var back = new Stories(new Database(File_), new Transcripts(new Database(File_), TimeProvider.System), TimeProvider.System).Step(
+            id,
+            redo: false,
+            "producer"
+        );
         Assert.Equal([card], back.Story.Cards);
         Assert.True(back is { CanUndo: true, CanRedo: true });
-        Assert.Empty(stories.Step(id, 3, redo: true, "producer").Story.Cards);
+        Assert.Empty(stories.Step(id, redo: true, "producer").Story.Cards);
         Assert.Equal("01:00:00;00", stories.Get(id, "producer")!.Start.ToString());
     }
 

@@ -206,7 +206,7 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
         );
         demo.Open("/productions/1/handoff");
         Browser.UntilText(".checks", FormattableString.Invariant($"Card {place + 1}: the angle that was chosen does not roll all along"));
-        demo.Get<Stories>().Step(Story.Id, Story.Version, redo: false, "producer");
+        demo.Get<Stories>().Step(Story.Id, redo: false, "producer");
     }
 
     [Fact]
@@ -241,8 +241,8 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Open("/productions/1/story");
         Browser.UntilText("#cards", "Its bite was set aside; the card is still in the story.");
         demo.Get<Store.Bites>().SetAside(unused.Id, false, "producer");
-        demo.Get<Stories>().Step(Story.Id, Story.Version, redo: false, "producer");
-        demo.Get<Stories>().Step(Story.Id, Story.Version, redo: false, "producer");
+        demo.Get<Stories>().Step(Story.Id, redo: false, "producer");
+        demo.Get<Stories>().Step(Story.Id, redo: false, "producer");
     }
 
     [Fact]

@@ -204,7 +204,7 @@ public sealed class DemoProduction(
             stories.Apply(
                 story,
                 stored.Version,
-                new LayCard(new Card(Guid.NewGuid(), id, bite.SittingId, bite.Range, null), stored.Story.Cards.Count),
+                new LayCard(new Card(Guid.NewGuid(), id, bite.SittingId, bite.Range, null), stored.Story.Pieces.Count),
                 "producer"
             );
         }

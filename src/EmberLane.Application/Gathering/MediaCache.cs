@@ -52,6 +52,9 @@ public sealed class MediaCache
     /// <summary>How loud that mix is and how likely somebody speaks, step by step, for tidying.</summary>
     public string Talk(string key) => In(key + ".talk2");
 
+    /// <summary>How loud that mix is, finely enough to cut by, for seams.</summary>
+    public string Seams(string key) => In(key + ".seams");
+
     /// <summary>Where one channel's sound lies, at so many samples a second.</summary>
     public string Channel(Source source, int channel, int rate) =>
         In(FormattableString.Invariant($"{source.Fingerprint}.{rate}.{channel}.pcm"));

@@ -37,6 +37,21 @@ public sealed record ShownBite(
     public MediaTime Length => Pieces.Aggregate(MediaTime.Zero, (sum, p) => sum + p.Length);
 }
 
+/// <summary>
+/// A card of a story as it is shown: its bite, what it says in its own stretch, who speaks, the first to speak first, and its sitting.
+/// </summary>
+public sealed record ShownCard(Bite Bite, CardReading Reading, IReadOnlyList<BiteVoice> Voices, Sitting Sitting)
+{
+    /// <summary>What it says.</summary>
+    public string Said => Reading.Said;
+
+    /// <summary>All who speak, by name.</summary>
+    public string Speaker => string.Join(", ", Voices.Select(v => v.Name));
+
+    /// <summary>The mark of who says most.</summary>
+    public SpeakerMark Mark => Voices.MaxBy(v => v.Said.Units)?.Mark ?? SpeakerMark.Unnamed("");
+}
+
 /// <summary>Puts together from the store what several rooms show.</summary>
 public sealed class Desk(
     Footage footage,
@@ -45,11 +60,21 @@ public sealed class Desk(
     Store.Bites bites,
     Store.Stories stories,
     Jobs jobs,
+    Store.Productions productions,
     RoomChanges changes
 )
 {
     /// <summary>How rooms change something.</summary>
     public RoomChanges Changes => changes;
+
+    /// <summary>
+    /// The name under which a production's choice of the narrator's pace is kept, and how far it goes, in words a minute.
+    /// </summary>
+    public const string NarrationPace = "narration.words-a-minute";
+
+    /// <summary>The slowest and the fastest narrator.</summary>
+    public const int SlowestPace = 60,
+        FastestPace = 300;
 
     private static readonly MediaTime Target = MediaTime.FromMilliseconds(240_000);
 
@@ -129,7 +154,7 @@ public sealed class Desk(
             ),
             new("Read", "Read", Say($"{gathered.Read} of {gathered.Sittings} transcribed"), gathered.Read > 0),
             new("Bites", "Bites", kept == 0 ? "none kept" : Say($"{kept} kept · {length}"), kept > 0),
-            new("Story", "Story", Say($"{cut.RunningTime(story.Start.Count.Rate)} of {story.Target}"), story.Story.Cards.Count > 0),
+            new("Story", "Story", Say($"{cut.RunningTime(story.Start.Count.Rate)} of {story.Target}"), !story.Story.Pieces.IsEmpty),
             new("Handoff", "Hand-off", warnings == 0 ? "nothing to settle" : Say($"{warnings} to settle"), false),
         ];
     }
@@ -159,11 +184,24 @@ public sealed class Desk(
     public IReadOnlyList<ShownBite> Shown(long productionId, IReadOnlyList<Bite> some) =>
         Shown(productionId, some, readings.Of([.. some.Select(b => b.Id)]));
 
-    /// <summary>The bites of a story's cards, by id. Cost grows with their number.</summary>
-    public IReadOnlyDictionary<long, ShownBite> Bites(StoredStory story)
+    /// <summary>The cards of a story as they are read now, by id. Cost grows with their number.</summary>
+    public IReadOnlyDictionary<Guid, ShownCard> Cards(StoredStory story) =>
+        Cards(story.ProductionId, story.Story, stories.ReadingsOf(story.Id));
+
+    private Dictionary<Guid, ShownCard> Cards(long productionId, Story story, IReadOnlyDictionary<Guid, CardReading> said)
     {
-        var ids = story.Story.Cards.Select(c => c.BiteId).ToHashSet();
-        return Shown(story.ProductionId, bites.Of(ids), readings.Of(ids)).ToDictionary(b => b.Bite.Id);
+        var kept = bites.Of(story.Cards.Select(c => c.BiteId).ToHashSet()).ToDictionary(b => b.Id);
+        var people = People(productionId);
+        var sittings = footage.Sittings(productionId).ToDictionary(s => s.Id);
+        return story.Cards.ToDictionary(
+            c => c.Id,
+            c => new ShownCard(
+                kept[c.BiteId],
+                said[c.Id],
+                [.. said[c.Id].Voices.Select(v => new BiteVoice(v.Name, MarkOf(people, v.Name), v.Said))],
+                sittings[c.SittingId]
+            )
+        );
     }
 
     private List<ShownBite> Shown(long productionId, IReadOnlyList<Bite> some, IReadOnlyDictionary<long, BiteReading> said)
@@ -183,37 +221,63 @@ public sealed class Desk(
         ];
     }
 
+    /// <summary>Who carries a story, and how long it would be with its other takes.</summary>
+    public StoryShares Shares(StoredStory story, IReadOnlyDictionary<Guid, ShownCard> shown, StoryCut cut)
+    {
+        var takes = story
+            .Story.Cards.SelectMany(c => c.OtherTakes.Split(' ', StringSplitOptions.RemoveEmptyEntries))
+            .Select(t => long.Parse(t, CultureInfo.InvariantCulture))
+            .ToHashSet();
+        var lengths =
+            takes.Count == 0 ? [] : bites.Of(takes).ToDictionary(b => b.Id.ToString(CultureInfo.InvariantCulture), b => b.Range.Length);
+        return StoryShares.Of(
+            cut,
+            story.Start.Count.Rate,
+            c => shown[c.Id].Reading.Voices,
+            c => shown[c.Id].Said,
+            take => lengths.TryGetValue(take, out var length) ? length : null
+        );
+    }
+
     /// <summary>A story without what is set aside.</summary>
-    public StoryCut CutOf(StoredStory story) => new(story.Story, readings.Aside(story.ProductionId));
+    public StoryCut CutOf(StoredStory story) => CutOf(story.ProductionId, story.Story);
+
+    /// <summary>The same of a story that is not kept, in a production.</summary>
+    public StoryCut CutOf(long productionId, Story story) => new(story, readings.Aside(productionId), WordsAMinute(productionId));
+
+    /// <summary>How many words a narrator of the production reads in a minute.</summary>
+    public int WordsAMinute(long productionId) =>
+        int.TryParse(productions.Setting(productionId, NarrationPace), NumberStyles.None, CultureInfo.InvariantCulture, out var pace)
+        && pace is >= SlowestPace and <= FastestPace
+            ? pace
+            : Narration.WordsAMinute;
 
     /// <summary>
     /// The sources of the sittings that a story uses, as a decision list needs them. Angles in their order; reels differ from each other.
     /// </summary>
     public IReadOnlyDictionary<long, ListedSitting> Listed(StoredStory story) =>
-        story.Story.Cards.IsEmpty
+        story.Story.HasNoCards
             ? new Dictionary<long, ListedSitting>()
             : Listed(story.ProductionId, footage.Sources(story.ProductionId), story.Story.Cards.Select(c => c.SittingId).ToHashSet());
+
+    private static List<ListedSource> ListedFiles(IReadOnlyList<Source> sources)
+    {
+        var reels = ReelName.Distinct(sources.Select(s => ((string?)s.Labels.ReelOf(s.Facts), s.Name)), ReelName.StrictLength);
+        return
+        [
+            .. sources.Select(
+                (s, i) => new ListedSource(s.Id, reels[i], s.Name, s.Facts with { ReelTag = s.Labels.ReelOf(s.Facts) }, s.Place)
+            ),
+        ];
+    }
 
     // Reels have to differ over the whole production, so that a list does not change its reels with the cards that are in it.
     private Dictionary<long, ListedSitting> Listed(long productionId, IReadOnlyList<Source> sources, HashSet<long> sittings)
     {
-        var reels = ReelName.Distinct(sources.Select(s => ((string?)s.Labels.ReelOf(s.Facts), s.Name)), ReelName.StrictLength);
         var bySitting = sources
-            .Index()
-            .Where(s => s.Item.SittingId is { } id && sittings.Contains(id))
-            .ToLookup(
-                s => s.Item.SittingId!.Value,
-                s => new ListedSource(
-                    s.Item.Id,
-                    reels[s.Index],
-                    s.Item.Name,
-                    s.Item.Facts with
-                    {
-                        ReelTag = s.Item.Labels.ReelOf(s.Item.Facts),
-                    },
-                    s.Item.Place
-                )
-            );
+            .Zip(ListedFiles(sources))
+            .Where(s => s.First.SittingId is { } id && sittings.Contains(id))
+            .ToLookup(s => s.First.SittingId!.Value, s => s.Second);
         return footage
             .Sittings(productionId)
             .Where(s => sittings.Contains(s.Id))
@@ -237,23 +301,69 @@ public sealed class Desk(
         var aside = showing.Count == 0 ? [] : readings.AsideOf(sittingId);
         return showing.ToDictionary(
             s => s.Id,
-            s => (s.Title, s.Rate.TimeOf(s.Cards.Sum(k => CardFrames.Of(StoryCut.Pieces(k, aside), s.Rate).Sum(f => f.Count))))
+            s => (s.Title, s.Rate.TimeOf(s.Cards.Sum(k => CardFrames.Of(StoryCut.Apart(k, aside), s.Rate).Sum(f => f.Count))))
         );
     }
 
     /// <summary>The decision list of a story as it stands.</summary>
-    public EventList EventsOf(StoredStory story)
+    public EventList EventsOf(StoredStory story) => EdlEvents.Of(Conform.Lay(story.Title, story.Start, ListedPieces(story), Listed(story)));
+
+    private List<ListedPiece> ListedPieces(StoredStory story)
     {
-        var shown = Bites(story);
+        var shown = Cards(story);
         var cut = CutOf(story);
-        var cards = story
-            .Story.Cards.Select(c => new ListedCard(
-                c,
-                cut.Of(c),
-                string.Join(" / ", new[] { shown[c.BiteId].Speaker, shown[c.BiteId].Bite.Theme }.Where(t => t.Length > 0))
-            ))
-            .ToList();
-        return EdlEvents.Of(Conform.Lay(story.Title, story.Start, cards, Listed(story)));
+        var rate = story.Start.Count.Rate;
+        var files = FilesOf(story);
+        var pieces = new List<ListedPiece>();
+        foreach (var piece in story.Story.Pieces)
+        {
+            var frames = cut.Frames(piece, rate);
+            switch (piece)
+            {
+                case Card card:
+                    pieces.Add(
+                        new ListedCard(
+                            card,
+                            cut.Of(card),
+                            string.Join(" / ", new[] { shown[card.Id].Speaker, shown[card.Id].Bite.Theme }.Where(t => t.Length > 0))
+                        )
+                        {
+                            Over = card.Over is { } over ? files.GetValueOrDefault(over.SourceId) : null,
+                        }
+                    );
+                    break;
+                case PlainMedia media when files.TryGetValue(media.SourceId, out var file):
+                    pieces.Add(new ListedMedia(file, media.Range.In, frames, LevelsOf(media)));
+                    break;
+                case not SectionHead:
+                    pieces.Add(new ListedGap(frames, StoryWords.Named(piece, _ => "")));
+                    break;
+            }
+        }
+        return pieces;
+    }
+
+    private static string LevelsOf(PlainMedia media) =>
+        string.Join(
+            ", ",
+            new[]
+            {
+                media.Level == 0 ? "" : Say($"level {media.Level / 10m:0.#} dB"),
+                media.FadeIn == MediaTime.Zero ? "" : Say($"fades in over {media.FadeIn}"),
+                media.FadeOut == MediaTime.Zero ? "" : Say($"fades out over {media.FadeOut}"),
+            }.Where(t => t.Length > 0)
+        );
+
+    /// <summary>The files that a story shows beside its sittings: plain media, and pictures over cards; by source.</summary>
+    public IReadOnlyDictionary<long, ListedSource> FilesOf(StoredStory story)
+    {
+        var used = story
+            .Story.Pieces.Select(p => p is PlainMedia media ? media.SourceId : (p as Card)?.Over?.SourceId)
+            .OfType<long>()
+            .ToHashSet();
+        return used.Count == 0
+            ? new Dictionary<long, ListedSource>()
+            : ListedFiles(footage.Sources(story.ProductionId)).Where(f => used.Contains(f.Id)).ToDictionary(f => f.Id);
     }
 
     /// <summary>
@@ -274,7 +384,7 @@ public sealed class Desk(
                 var card = new Card(Guid.NewGuid(), s.Bite.Id, s.Bite.SittingId, range, null);
                 return new ListedCard(
                     card,
-                    StoryCut.Pieces(range, aside.GetValueOrDefault(s.Bite.SittingId) ?? []),
+                    StoryCut.Apart(range, aside.GetValueOrDefault(s.Bite.SittingId) ?? []),
                     string.Join(" / ", new[] { s.Speaker, s.Bite.Theme }.Where(t => t.Length > 0))
                 );
             })
@@ -287,7 +397,7 @@ public sealed class Desk(
 
     private IReadOnlyList<Check> Checks(Production production, StoredStory story, StoryCut cut)
     {
-        if (story.Story.Cards.IsEmpty)
+        if (story.Story.HasNoCards)
         {
             return Preflight.Run(story.Start.Count, [], [], [], []);
         }
@@ -296,6 +406,7 @@ public sealed class Desk(
         var used = story
             .Story.Cards.SelectMany(c => listed[c.SittingId].Angles.Append(listed[c.SittingId].Sound))
             .OfType<ListedSource>()
+            .Concat(FilesOf(story).Values.Select(f => f with { Place = f.Place ?? new ClockMap(default, 0) }))
             .DistinctBy(s => s.Id)
             .ToList();
         var uses = used.Select(s => s.Id).ToHashSet();

@@ -1,4 +1,5 @@
 using EmberLane.Application.Gathering;
+using EmberLane.Application.Rooms;
 using EmberLane.Application.Tidying;
 using EmberLane.Core.Tidy;
 using EmberLane.Engines.Speech;
@@ -6,7 +7,9 @@ using EmberLane.Store;
 
 namespace EmberLane.Application.Work;
 
-/// <summary>Listens to a sitting for tidying: how loud each step of its sound is, and how likely somebody speaks in it.</summary>
+/// <summary>
+/// Listens to a sitting for tidying and for seams: how loud each step of its sound is, and how likely somebody speaks in it.
+/// </summary>
 internal sealed class TalkWork(Footage footage, SittingMics sittingMics, MediaCache cache, SourceFiles files) : IWork
 {
     public string Kind => WorkKinds.Talk;
@@ -15,8 +18,9 @@ internal sealed class TalkWork(Footage footage, SittingMics sittingMics, MediaCa
     {
         var sitting = footage.Sitting(job.SubjectId) ?? throw new InvalidOperationException("The sitting is no longer in the production.");
         var mics = sittingMics.Of(sitting);
-        var path = cache.Talk(mics.Key);
-        if (mics.Placed.Count == 0 || cache.IsWhole(path))
+        string path = cache.Talk(mics.Key),
+            seams = cache.Seams(mics.Key);
+        if (mics.Placed.Count == 0 || (cache.IsWhole(path) && cache.IsWhole(seams)))
         {
             return "";
         }
@@ -29,6 +33,12 @@ internal sealed class TalkWork(Footage footage, SittingMics sittingMics, MediaCa
         {
             await SittingSound.MakeAsync(mics.Placed, pcm, cancel);
             progress(new PerMille(500), "listening");
+            var begins = SittingSound.Extent(mics.Placed).In;
+            await cache.MakeAsync(seams, output => Task.Run(() => WriteSeams(pcm, output, begins), cancel));
+            if (cache.IsWhole(path))
+            {
+                return "";
+            }
             await cache.MakeAsync(
                 path,
                 output =>
@@ -38,12 +48,7 @@ internal sealed class TalkWork(Footage footage, SittingMics sittingMics, MediaCa
                             var energy = PcmFile.Energy(pcm);
                             TalkSounds.Write(
                                 output,
-                                new TalkSound(
-                                    energy,
-                                    SpeechNetwork.Chances(pcm, energy),
-                                    PcmFile.Steady(pcm),
-                                    SittingSound.Extent(mics.Placed).In.FromZero
-                                )
+                                new TalkSound(energy, SpeechNetwork.Chances(pcm, energy), PcmFile.Steady(pcm), begins.FromZero)
                             );
                         },
                         cancel
@@ -55,5 +60,11 @@ internal sealed class TalkWork(Footage footage, SittingMics sittingMics, MediaCa
         {
             File.Delete(pcm);
         }
+    }
+
+    private static void WriteSeams(string pcm, string output, SittingTime begins)
+    {
+        using var file = SeamFile.Open(pcm);
+        SeamSounds.Write(output, file.Sound, begins);
     }
 }

@@ -1,4 +1,3 @@
-using EmberLane.Core.Marks;
 using EmberLane.Core.Stories;
 using EmberLane.Core.Transcripts;
 
@@ -19,29 +18,43 @@ public sealed record BiteReading(WordNumber FirstWord, string Said, IReadOnlyLis
     /// </summary>
     private const int LeastForOne = 8;
 
+    /// <summary>The words at its ends, and those beside them.</summary>
+    public CardEdges Edges { get; init; } = CardEdges.None;
+
     /// <summary>How long what is in use of it lasts.</summary>
     public MediaTime Length => Pieces.Aggregate(MediaTime.Zero, (sum, p) => sum + p.Length);
 
     /// <summary>
     /// By the text with <paramref name="currentId"/>, which the sitting is read by; where that has no words at this place, by the one that
     /// the bite was marked on, which <paramref name="own"/> gives. <paramref name="aside"/> are the sitting's stretches that are set aside,
-    /// in order and apart. Cost grows with the bite's words and these stretches, where the bite was marked on another text with all words.
+    /// in order and apart. A card of the bite that has another stretch than the bite is read in that: by the words whose middles lie in
+    /// it. Cost grows with the bite's words and these stretches, where the bite was marked on another text with all words.
     /// </summary>
-    public static BiteReading Of(Bite bite, Transcript current, long currentId, Func<Transcript> own, IReadOnlyList<SittingRange> aside)
+    public static BiteReading Of(
+        Bite bite,
+        Transcript current,
+        long currentId,
+        Func<Transcript> own,
+        IReadOnlyList<SittingRange> aside,
+        SittingRange? stretch = null
+    )
     {
         var text = current;
-        if (MarkPlace.Of(bite.Mark, text, bite.TranscriptId == currentId) is not { } place)
+        if (CardWords.PlaceOf(bite, text, bite.TranscriptId == currentId, stretch ?? bite.Range) is not { } place)
         {
             text = own();
-            place = MarkPlace.Of(bite.Mark, text) ?? (TextPlace.First, TextPlace.BeforeFirst);
+            place = CardWords.PlaceOf(bite, text, isOwn: true, stretch ?? bite.Range) ?? (TextPlace.First, TextPlace.BeforeFirst);
         }
-        var words = text.Between(place.First, place.Last).Where(w => !text.IsHidden(w) && !text.IsAside(w)).ToList();
+        var words = CardWords.In(text, place);
         return new BiteReading(
             place.Last < place.First ? default : text.At(place.First).Number,
             text.Said(words),
             VoicesOf(text, words),
-            StoryCut.Pieces(bite.Range, aside)
-        );
+            StoryCut.Apart(stretch ?? bite.Range, aside)
+        )
+        {
+            Edges = CardEdges.Of(text, words),
+        };
     }
 
     private static List<VoiceInBite> VoicesOf(Transcript text, List<RecordWord> words) =>

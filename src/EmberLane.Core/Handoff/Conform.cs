@@ -14,8 +14,23 @@ public sealed record ListedSource(long Id, string Reel, string FileName, SourceF
 /// </summary>
 public sealed record ListedSitting(long Id, IReadOnlyList<ListedSource> Angles, ListedSource? Sound);
 
-/// <summary>A card with its parts that are in use, in order, and what its comment says: who speaks and about what.</summary>
-public sealed record ListedCard(Card Card, IReadOnlyList<SittingRange> Pieces, string Comment);
+/// <summary>A piece of a story as a list needs it: what its comment says.</summary>
+public abstract record ListedPiece(string Comment);
+
+/// <summary>
+/// A card with its parts that are in use, in order, and what its comment says: who speaks and about what.
+/// </summary>
+public sealed record ListedCard(Card Card, IReadOnlyList<SittingRange> Pieces, string Comment) : ListedPiece(Comment)
+{
+    /// <summary>The file of the picture over it; null where it has none.</summary>
+    public ListedSource? Over { get; init; }
+}
+
+/// <summary>A space, a title or a narration: so many frames of nothing.</summary>
+public sealed record ListedGap(long Frames, string Comment) : ListedPiece(Comment);
+
+/// <summary>A stretch of one file: so many frames from its in point on.</summary>
+public sealed record ListedMedia(ListedSource Source, SourceTime From, long Frames, string Comment) : ListedPiece(Comment);
 
 /// <summary>Lays a story onto its sources, frame by frame.</summary>
 public static class Conform
@@ -23,12 +38,12 @@ public static class Conform
     /// <summary>
     /// The timeline of a story that starts at <paramref name="start"/>: a picture track and a sound track, whole frames of the story's
     /// rate. A stretch of a card without any angle that has its picture, or without sound, is a gap. Each part of a card is a group. Cost
-    /// grows with the cards and their sittings' sources.
+    /// grows with the pieces and their sittings' sources.
     /// </summary>
     public static EditedTimeline Lay(
         string title,
         Timecode start,
-        IReadOnlyList<ListedCard> cards,
+        IReadOnlyList<ListedPiece> pieces,
         IReadOnlyDictionary<long, ListedSitting> sittings
     )
     {
@@ -36,14 +51,26 @@ public static class Conform
         List<TimelineItem> pictures = [],
             sounds = [];
         var group = 0;
-        foreach (
-            var (card, frames, comment) in cards.SelectMany(c => CardFrames.Of(c.Pieces, count.Rate).Select(f => (c.Card, f, c.Comment)))
-        )
+        foreach (var piece in pieces)
         {
-            var sitting = sittings[card.SittingId];
-            group++;
-            pictures.AddRange(Cover(frames, Preferred(sitting.Angles, card.Angle), count).Select(r => Item(r, group, comment, count)));
-            sounds.AddRange(Cover(frames, sitting.Sound is { } own ? [own] : [], count).Select(r => Item(r, group, comment, count)));
+            switch (piece)
+            {
+                case ListedCard card:
+                    LayCard(card);
+                    break;
+                case ListedMedia media:
+                    group++;
+                    var clip = Item(RunOf(media, count), group, media.Comment, count);
+                    var gap = new Gap(group, media.Comment, count.Rate.TimeOf(media.Frames));
+                    pictures.Add(media.Source.Facts.Picture is null ? gap : clip);
+                    sounds.Add(media.Source.Facts.Channels == 0 ? gap : clip);
+                    break;
+                case ListedGap free:
+                    group++;
+                    pictures.Add(new Gap(group, free.Comment, count.Rate.TimeOf(free.Frames)));
+                    sounds.Add(new Gap(group, free.Comment, count.Rate.TimeOf(free.Frames)));
+                    break;
+            }
         }
         return new EditedTimeline(
             title,
@@ -51,6 +78,57 @@ public static class Conform
             [new Track(TrackKind.Picture, "V1", pictures), new Track(TrackKind.Sound, "A1", sounds)],
             []
         );
+
+        void LayCard(ListedCard listed)
+        {
+            var sitting = sittings[listed.Card.SittingId];
+            long at = 0;
+            foreach (var frames in CardFrames.Of(listed.Pieces, count.Rate))
+            {
+                group++;
+                foreach (var run in Seen(listed, frames, at, sitting, count))
+                {
+                    pictures.Add(Item(run, group, listed.Comment, count));
+                }
+                sounds.AddRange(
+                    Cover(frames, sitting.Sound is { } own ? [own] : [], count).Select(r => Item(r, group, listed.Comment, count))
+                );
+                at += frames.Count;
+            }
+        }
+    }
+
+    private static Run RunOf(ListedMedia media, TimecodeCount count)
+    {
+        var label = SourceTimecode.For(media.Source.Facts, count);
+        return new Run(media.Source, label, 0, media.Frames, label.FrameAt(media.From, media.Frames));
+    }
+
+    // What is seen of a part of a card that begins so many frames after the card does: its own angles, and the picture over it where that
+    // is.
+    private static List<Run> Seen(ListedCard listed, CardFrames frames, long at, ListedSitting sitting, TimecodeCount count)
+    {
+        var angles = Preferred(sitting.Angles, listed.Card.Angle);
+        if (listed is not { Over: { } source, Card.Over: { } over })
+        {
+            return Cover(frames, angles, count);
+        }
+        long begins = count.Rate.NearestFrame(over.After),
+            ends = begins + Math.Max(1, count.Rate.NearestFrame(over.Range.Length)),
+            first = Math.Clamp(begins - at, 0, frames.Count),
+            end = Math.Clamp(ends - at, first, frames.Count);
+        if (first == end)
+        {
+            return Cover(frames, angles, count);
+        }
+        var label = SourceTimecode.For(source.Facts, count);
+        var from = label.FrameAt(over.Range.In, ends - begins) + (at + first - begins);
+        return
+        [
+            .. first > 0 ? Cover(frames with { Count = first }, angles, count) : [],
+            new Run(source, label, frames.First + first, end - first, from),
+            .. end < frames.Count ? Cover(new CardFrames(frames.First + end, frames.Count - end), angles, count) : [],
+        ];
     }
 
     /// <summary>

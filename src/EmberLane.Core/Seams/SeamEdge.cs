@@ -6,11 +6,14 @@ namespace EmberLane.Core.Seams;
 public readonly record struct EdgeFaults(bool Clips, bool Leaks);
 
 /// <summary>
-/// One end of a piece: where it was cut, where it is cut best, what is wrong with both, the fade that fits, and whether there is a quiet to
-/// cut in.
+/// One end of a piece: where it was cut, where it is cut best, what is wrong with both, the fade that fits, and the quiet to cut in, if
+/// there is any.
 /// </summary>
-public sealed record SeamEdge(MediaTime Was, MediaTime At, EdgeFaults Before, EdgeFaults After, int FadeMs, bool HasRoom)
+public sealed record SeamEdge(MediaTime Was, MediaTime At, EdgeFaults Before, EdgeFaults After, int FadeMs, SeamRoom? Room)
 {
+    /// <summary>Whether there is a quiet to cut in.</summary>
+    public bool HasRoom => Room is not null;
+
     /// <summary>A word may be cut by so much (10 ms): nobody hears it.</summary>
     private static readonly MediaTime Unheard = MediaTime.FromMilliseconds(10);
 
@@ -37,11 +40,11 @@ public sealed record SeamEdge(MediaTime Was, MediaTime At, EdgeFaults Before, Ed
         if (SeamRoom.Find(sound, at, from, to, isEnd: true) is not { } room)
         {
             var faults = new EdgeFaults(own.Out.FromZero - at > Unheard, next is { } following && at - following.In.FromZero > Unheard);
-            return new SeamEdge(at, at, faults, faults, ShortestFade, false);
+            return new SeamEdge(at, at, faults, faults, ShortestFade, null);
         }
         EdgeFaults Faults(MediaTime cut) => new(room.From - cut > Unheard, cut - room.To > Unheard);
         var moved = Placed(sound, at, room);
-        return new SeamEdge(at, moved, Faults(at), Faults(moved), Fade(moved - room.From), true);
+        return new SeamEdge(at, moved, Faults(at), Faults(moved), Fade(moved - room.From), room);
     }
 
     /// <summary>The begin of a piece before the word <paramref name="own"/>, behind <paramref name="last"/>, if there is one.</summary>
@@ -52,11 +55,11 @@ public sealed record SeamEdge(MediaTime Was, MediaTime At, EdgeFaults Before, Ed
         if (SeamRoom.Find(sound, at, from, to, isEnd: false) is not { } room)
         {
             var faults = new EdgeFaults(at - own.In.FromZero > Unheard, last is { } before && before.Out.FromZero - at > Unheard);
-            return new SeamEdge(at, at, faults, faults, ShortestFade, false);
+            return new SeamEdge(at, at, faults, faults, ShortestFade, null);
         }
         EdgeFaults Faults(MediaTime cut) => new(cut - room.To > Unheard, room.From - cut > Unheard);
         var moved = Placed(sound, at, room);
-        return new SeamEdge(at, moved, Faults(at), Faults(moved), Fade(room.To - moved), true);
+        return new SeamEdge(at, moved, Faults(at), Faults(moved), Fade(room.To - moved), room);
     }
 
     // As it was where that is well within the quiet; else at the quietest place near by.

@@ -57,6 +57,10 @@ public readonly record struct SeamRoom(MediaTime From, MediaTime To, bool IsDip)
         return Best(sound, first, end, at, quiet, isEnd, isDip: false) ?? Best(sound, first, end, at, dip, isEnd, isDip: true);
     }
 
+    /// <summary>Below which loudness a sound is quiet around a moment, in decibels.</summary>
+    public static double QuietBelow(SeamSound sound, MediaTime at) =>
+        SeamSound.StepAt(at) is var step ? Limits(sound, step, step + 1, step).Quiet : 0;
+
     private static SeamRoom? Best(SeamSound sound, int first, int end, int at, double limit, bool isEnd, bool isDip)
     {
         SeamRoom? best = null;

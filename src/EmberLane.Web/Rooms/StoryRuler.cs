@@ -23,14 +23,14 @@ public sealed class StoryRuler(MediaTime running, MediaTime target)
     public IEnumerable<(int Y, MediaTime At)> Quarters() =>
         Enumerable.Range(0, 5).Select(part => ((High * part / 4) + 12, new MediaTime(whole.Units * part / 4)));
 
-    /// <summary>The cards in order, each with where its bar begins and how high it is.</summary>
-    public IEnumerable<(Card Card, string Y, string Height)> Bars(IReadOnlyList<Card> cards, Func<Card, long> frames, FrameRate rate)
+    /// <summary>The pieces that last in order, each with where its bar begins and how high it is.</summary>
+    public IEnumerable<(Piece Piece, string Y, string Height)> Bars(IReadOnlyList<Piece> pieces, Func<Piece, long> frames, FrameRate rate)
     {
         long at = 0;
-        foreach (var card in cards)
+        foreach (var piece in pieces.Where(p => p is not SectionHead))
         {
-            var length = frames(card);
-            yield return (card, Y(rate.TimeOf(at)), Y(rate.TimeOf(length)));
+            var length = frames(piece);
+            yield return (piece, Y(rate.TimeOf(at)), Y(rate.TimeOf(length)));
             at += length;
         }
     }

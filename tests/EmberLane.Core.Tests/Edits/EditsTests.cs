@@ -26,12 +26,14 @@ public sealed class EditsTests
     private static Story Five =>
         Story.Empty with
         {
-            Cards = [.. Enumerable.Range(0, 5).Select(Card)],
+            Pieces = [.. Enumerable.Range(0, 4).Select(Card), new SectionHead(Ids[4], "The school", MediaTime.Zero, false)],
             Title = "First order",
             Target = MediaTime.FromMilliseconds(60_000),
         };
 
-    private static readonly Gen<StoryEdit> StoryEdits = Gen.Select(Gen.Int[0, 9], Gen.Int[0, 7], Gen.Int[0, 6])
+    private static SourceRange Media(int seconds) => new(default, new SourceTime(MediaTime.FromMilliseconds(1000L * seconds)));
+
+    private static readonly Gen<StoryEdit> StoryEdits = Gen.Select(Gen.Int[0, 15], Gen.Int[0, 7], Gen.Int[0, 6])
         .Select(
             (kind, card, place) =>
                 kind switch
@@ -45,6 +47,12 @@ public sealed class EditsTests
                     6 => new FillSpace(Ids[card], place % 2 == 0 ? "" : "a line", $"{place}"),
                     7 => new ShowTake(Ids[card], 90 + (place % 3), 1 + (place % 2), Card(place).Range),
                     8 => new StoryTogether([new MoveCard(Ids[card], place), new TakeOut(Ids[card]), new LayCard(Card(card), 0)]),
+                    9 => new LayPiece(new Space(Ids[card], MediaTime.FromMilliseconds(1000 + place), "the drum"), place),
+                    10 => new ChangePiece(new SectionHead(Ids[card], $"Part {place}", MediaTime.Zero, place % 2 == 0)),
+                    11 => new StretchCard(Ids[card], Card(place).Range, place % 2 == 0 ? Card(0).Range : null),
+                    12 => new PutBeside(Ids[card], place % 2 == 0 ? "" : "93 94"),
+                    13 => new LayOver(Ids[card], place % 2 == 0 ? null : new OverPicture(9, Media(place), default)),
+                    14 => new LayPiece(new SectionHead(Ids[card], $"Part {place}", MediaTime.Zero, false), place),
                     _ => (StoryEdit)new PutStoryAway(card % 2 == 0),
                 }
         );
@@ -61,7 +69,8 @@ public sealed class EditsTests
         }
     }
 
-    private static bool Same(Story one, Story other) => one.Cards.SequenceEqual(other.Cards) && one with { Cards = other.Cards } == other;
+    private static bool Same(Story one, Story other) =>
+        one.Pieces.SequenceEqual(other.Pieces) && one with { Pieces = other.Pieces } == other;
 
     [Fact]
     public void A_storys_edit_is_taken_back_by_its_inverse() =>
@@ -84,7 +93,10 @@ public sealed class EditsTests
                     var (left, _) = one.Inverse.Within(two.Story).Apply(two.Story);
                     // What the second did alone, in whatever order the cards came.
                     return Try(Five, second.Within(Five)) is not { } alone
-                        || (left.Cards.ToHashSet().SetEquals(alone.Story.Cards) && left with { Cards = alone.Story.Cards } == alone.Story);
+                        || (
+                            left.Pieces.ToHashSet().SetEquals(alone.Story.Pieces)
+                            && left with { Pieces = alone.Story.Pieces } == alone.Story
+                        );
                 }
             );
 

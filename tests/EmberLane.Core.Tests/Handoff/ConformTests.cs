@@ -45,6 +45,77 @@ public sealed class ConformTests
         EdlEvents.Of(Conform.Lay("T", start, cards, new Dictionary<long, ListedSitting> { [sitting.Id] = sitting }));
 
     [Fact]
+    public void Spaces_and_titles_are_black_and_plain_media_is_its_file_from_its_in_point_on()
+    {
+        var sitting = new ListedSitting(1, [Listed(1, "CAM", Picture(FrameRate.R25, "01:00:00:00", false, 5000), 0)], null);
+        var music = new ListedSource(5, "MUSIC", "music.wav", Recorder(60_000, 0, 2), null);
+        var events = EdlEvents
+            .Of(
+                Conform.Lay(
+                    "T",
+                    Pal.Parse("01:00:00:00"),
+                    [
+                        new ListedGap(50, "a space for “the drum”"),
+                        Card(10_000, 11_000),
+                        new ListedMedia(music, new SourceTime(MediaTime.FromMilliseconds(4_000)), 25, "level -6 dB"),
+                    ],
+                    new Dictionary<long, ListedSitting> { [1] = sitting }
+                )
+            )
+            .Events;
+        Assert.Equal(["BL", "CAM", "BL", "MUSIC"], events.Select(e => e.Reel));
+        Assert.Equal(("00:00:00:00", "00:00:02:00", "01:00:00:00", "01:00:02:00"), Times(events[0]));
+        Assert.Contains("COMMENT: A SPACE FOR “THE DRUM”", events[0].Comments);
+        Assert.Equal(("01:00:10:00", "01:00:11:00", "01:00:02:00", "01:00:03:00"), Times(events[1]));
+        Assert.Equal(("00:00:04:00", "00:00:05:00", "01:00:03:00", "01:00:04:00"), Times(events[3]));
+    }
+
+    [Fact]
+    public void A_picture_over_a_card_is_seen_from_where_it_comes_in_and_the_cards_own_around_it()
+    {
+        var sitting = new ListedSitting(
+            1,
+            [Listed(1, "CAM", Picture(FrameRate.R25, "01:00:00:00", false, 5000), 0)],
+            Listed(2, "SND", Recorder(300_000, 0, 1), 0)
+        );
+        var drum = new ListedSource(9, "DRUM", "drum.mov", Picture(FrameRate.R25, "05:00:00:00", false, 500), null);
+        var over = new OverPicture(
+            9,
+            new SourceRange(new SourceTime(MediaTime.FromMilliseconds(2_000)), new SourceTime(MediaTime.FromMilliseconds(3_000))),
+            MediaTime.FromMilliseconds(400)
+        );
+        ListedCard Covered(OverPicture lies) =>
+            Card(10_000, 12_000) is var card ? card with { Card = card.Card with { Over = lies }, Over = drum } : null!;
+        var events = Lay(Pal.Parse("01:00:00:00"), sitting, Covered(over)).Events;
+        Assert.Equal(["CAM", "DRUM", "CAM", "SND"], events.Select(e => e.Reel));
+        Assert.Equal(("01:00:10:00", "01:00:10:10", "01:00:00:00", "01:00:00:10"), Times(events[0]));
+        Assert.Equal(("05:00:02:00", "05:00:03:00", "01:00:00:10", "01:00:01:10"), Times(events[1]));
+        Assert.Equal(("01:00:11:10", "01:00:12:00", "01:00:01:10", "01:00:02:00"), Times(events[2]));
+        Assert.Equal(("00:00:10:00", "00:00:12:00", "01:00:00:00", "01:00:02:00"), Times(events[3]));
+        // Longer than the card: nothing of it is seen beyond; past the card: nothing at all.
+        Assert.Equal(
+            ["DRUM", "SND"],
+            Lay(
+                Pal.Parse("01:00:00:00"),
+                sitting,
+                Covered(
+                    over with
+                    {
+                        After = MediaTime.Zero,
+                        Range = new SourceRange(default, new SourceTime(MediaTime.FromMilliseconds(9_000))),
+                    }
+                )
+            )
+                .Events.Select(e => e.Reel)
+        );
+        Assert.Equal(
+            ["CAM", "SND"],
+            Lay(Pal.Parse("01:00:00:00"), sitting, Covered(over with { After = MediaTime.FromMilliseconds(2_000) }))
+                .Events.Select(e => e.Reel)
+        );
+    }
+
+    [Fact]
     public void Picture_and_recorder_of_a_card_are_listed_at_the_frame_where_they_are()
     {
         var sitting = new ListedSitting(

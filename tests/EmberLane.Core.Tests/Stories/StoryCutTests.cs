@@ -11,11 +11,11 @@ public sealed class StoryCutTests
     [Fact]
     public void What_is_set_aside_leaves_the_card_at_its_ends_and_in_its_middle()
     {
-        Assert.Equal([Range(0, 1000)], StoryCut.Pieces(Range(0, 1000), []));
-        Assert.Equal([Range(0, 1000)], StoryCut.Pieces(Range(0, 1000), [Range(1000, 2000)]));
-        Assert.Equal([Range(200, 400), Range(600, 1000)], StoryCut.Pieces(Range(0, 1000), [Range(-500, 200), Range(400, 600)]));
-        Assert.Equal([Range(0, 900)], StoryCut.Pieces(Range(0, 1000), [Range(900, 5000)]));
-        Assert.Empty(StoryCut.Pieces(Range(0, 1000), [Range(0, 1000)]));
+        Assert.Equal([Range(0, 1000)], StoryCut.Apart(Range(0, 1000), []));
+        Assert.Equal([Range(0, 1000)], StoryCut.Apart(Range(0, 1000), [Range(1000, 2000)]));
+        Assert.Equal([Range(200, 400), Range(600, 1000)], StoryCut.Apart(Range(0, 1000), [Range(-500, 200), Range(400, 600)]));
+        Assert.Equal([Range(0, 900)], StoryCut.Apart(Range(0, 1000), [Range(900, 5000)]));
+        Assert.Empty(StoryCut.Apart(Range(0, 1000), [Range(0, 1000)]));
     }
 
     [Fact]
@@ -27,7 +27,7 @@ public sealed class StoryCutTests
             var edges = Enumerable.Range(0, 2 * random.Next(0, 6)).Select(_ => (long)random.Next(-20, 120)).Order().ToList();
             var aside = Enumerable.Range(0, edges.Count / 2).Select(i => Range(edges[2 * i], edges[(2 * i) + 1])).ToList();
             var card = Range(0, 100);
-            var pieces = StoryCut.Pieces(card, aside);
+            var pieces = StoryCut.Apart(card, aside);
             for (var at = 0; at < 100; at++)
             {
                 Assert.Equal(!aside.Any(a => a.Holds(At(at))), pieces.Count(p => p.Holds(At(at))) == 1);

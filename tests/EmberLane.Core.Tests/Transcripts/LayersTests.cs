@@ -139,10 +139,7 @@ public sealed class LayersTests
             .List[0, 8]
             .Sample(made =>
             {
-                var pieces = StoryCut.Pieces(
-                    Range(0, 1000),
-                    AsideStretches.Union([.. made.Select(m => Range(m.Item1, m.Item1 + m.Item2))])
-                );
+                var pieces = StoryCut.Apart(Range(0, 1000), AsideStretches.Union([.. made.Select(m => Range(m.Item1, m.Item1 + m.Item2))]));
                 foreach (var rate in new[] { FrameRate.R25, new FrameRate(24000, 1001), new FrameRate(60000, 1001) })
                 {
                     var frames = CardFrames.Of(pieces, rate);

@@ -72,16 +72,11 @@ public sealed partial class IndexModel
     {
         var story = Desk.StoryToChange(Production, Who);
         var laid = story.Story.Cards.Select(c => c.BiteId).ToHashSet();
-        var cards = bites
-            .Of(ids)
-            .Where(b => !laid.Contains(b.Id))
-            .OrderBy(b => b.SittingId)
-            .ThenBy(b => b.Range.In)
-            .Select((b, i) => new LayCard(new Card(Guid.NewGuid(), b.Id, b.SittingId, b.Range, null), story.Story.Cards.Count + i));
-        if (!cards.Any())
+        var some = bites.Of(ids).Where(b => !laid.Contains(b.Id)).OrderBy(b => b.SittingId).ThenBy(b => b.Range.In).ToList();
+        if (some.Count == 0)
         {
             throw new EditRefusedException("All of them are in the story already.");
         }
-        stories.Apply(story.Id, story.Version, new StoryTogether([.. cards]), Who);
+        table.Lay(story, some, null, Who);
     }
 }

@@ -16,7 +16,7 @@ public sealed partial class IndexModel(
     Footage footage,
     Desk desk,
     Store.Bites bites,
-    Store.Stories stories,
+    StoryTable table,
     Store.Transcripts transcripts,
     Store.Changes changes,
     Findings findings,
@@ -184,18 +184,13 @@ public sealed partial class IndexModel(
             {
                 var story = Desk.StoryToChange(Production, Who);
                 var kept = bites.Get(bite)!;
-                if (!again && story.Story.Cards.FindIndex(c => c.BiteId == bite) is >= 0 and var place)
+                if (!again && story.Story.Pieces.FindIndex(p => p is Card c && c.BiteId == bite) is >= 0 and var place)
                 {
                     throw new EditRefusedException(
                         FormattableString.Invariant($"It is in the story already, as card {place + 1}. Shift S lays it once more.")
                     );
                 }
-                stories.Apply(
-                    story.Id,
-                    story.Version,
-                    new LayCard(new Card(Guid.NewGuid(), kept.Id, kept.SittingId, kept.Range, null), story.Story.Cards.Count),
-                    Who
-                );
+                table.Lay(story, [kept], null, Who);
             },
             NewsOf.Story
         );

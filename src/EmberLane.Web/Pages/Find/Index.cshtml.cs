@@ -21,7 +21,7 @@ public sealed partial class IndexModel(
     Desk desk,
     Store.Transcripts transcripts,
     Store.Bites bites,
-    Store.Stories stories,
+    StoryTable table,
     Finder finder,
     SavedSearches searches,
     BiteMoves moves,
@@ -183,7 +183,7 @@ public sealed partial class IndexModel(
         var bite = Bite.Of(sitting, textId, text.At(from).Number, text.At(to).Number, text.RangeOf(from, to), "", "", Who);
         if (lay)
         {
-            stories.KeepAndLay(Desk.StoryToChange(Production, Who).Id, bites, [new LaidTakes(bite, [], "", "")], Who);
+            table.KeepAndLay(Desk.StoryToChange(Production, Who), [new LaidTakes(bite, [], "", "")], Who);
         }
         else
         {

@@ -67,20 +67,24 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
     public IActionResult OnGetText()
     {
         Load();
-        var bites = Desk.Bites(Stored);
+        var shown = Desk.Cards(Stored);
         var cut = Desk.CutOf(Stored);
         var text = PaperEdit.Write(
             Stored.Title,
             Stored.Start,
             [
-                .. Stored.Story.Cards.Select(c => new PaperLine(
-                    c,
-                    cut.Frames(c, Stored.Start.Count.Rate),
-                    bites[c.BiteId].Speaker,
-                    bites[c.BiteId].Bite.Theme,
-                    bites[c.BiteId].Said,
-                    bites[c.BiteId].Sitting.Title
-                )),
+                .. Stored.Story.Pieces.Select(p =>
+                    p is Card c
+                        ? new PaperLine(
+                            c,
+                            cut.Frames(c, Stored.Start.Count.Rate),
+                            shown[c.Id].Speaker,
+                            shown[c.Id].Bite.Theme,
+                            shown[c.Id].Said,
+                            shown[c.Id].Sitting.Title
+                        )
+                        : new PaperLine(p, cut.Frames(p, Stored.Start.Count.Rate), "", "", StoryWords.Named(p, _ => ""), "")
+                ),
             ]
         );
         return File(Encoding.UTF8.GetBytes(text), "text/plain; charset=utf-8", FileStem + ".txt");

@@ -25,8 +25,7 @@ public sealed class IndexModel(
     Desk desk,
     Scripts scripts,
     ScriptMatches matches,
-    Store.Bites bites,
-    Store.Stories stories,
+    StoryTable table,
     SittingMics sittingMics,
     MediaCache cache
 ) : LiveRoom(footage, desk)
@@ -148,7 +147,7 @@ public sealed class IndexModel(
             return Refused("Nobody says a line of this script in these sittings, so that there is nothing to lay.");
         }
         laid[^1] = laid[^1] with { SpaceAfter = string.Join('\n', missing) };
-        return Try(NewsOf.Story, () => stories.KeepAndLay(Desk.StoryToChange(Production, Who).Id, bites, laid, Who)) is { } refused
+        return Try(NewsOf.Story, () => table.KeepAndLay(Desk.StoryToChange(Production, Who), laid, Who)) is { } refused
             ? Refused(refused)
             : Answer($"{Many.Of(laid.Count, "card")} laid at the story’s end. Undo in Story takes them out in one step.");
     }

@@ -1,9 +1,8 @@
-using System.Text.Json;
 using EmberLane.Application.Gathering;
 using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Handoff;
-using EmberLane.Core.Import;
+using EmberLane.Core.Seams;
 using EmberLane.Core.Stories;
 using EmberLane.Store;
 using EmberLane.Web.Rooms;
@@ -11,13 +10,18 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Story;
 
-/// <summary>Story: the cards in order beside the running time, and the bites not used yet.</summary>
-public sealed class IndexModel(
+/// <summary>Story: the cards in order beside the running time, the seams between them, and the bites not used yet.</summary>
+public sealed partial class IndexModel(
     Footage footage,
     Desk desk,
     Store.Bites bites,
     Store.Stories stories,
     Store.Changes changes,
+    StoryTable table,
+    StorySeams seams,
+    SeamSounds sounds,
+    Store.Transcripts transcripts,
+    Productions productions,
     MediaCache cache
 ) : LiveRoom(footage, desk)
 {
@@ -30,9 +34,13 @@ public sealed class IndexModel(
 
     public StoredStory Stored { get; private set; } = null!;
 
-    public IReadOnlyDictionary<long, ShownBite> Bites { get; private set; } = new Dictionary<long, ShownBite>();
+    /// <summary>The cards as they are read, by id.</summary>
+    public IReadOnlyDictionary<Guid, ShownCard> Shown { get; private set; } = new Dictionary<Guid, ShownCard>();
 
     public IReadOnlyDictionary<long, ListedSitting> Sittings { get; private set; } = new Dictionary<long, ListedSitting>();
+
+    /// <summary>Plain media and pictures over cards, by source.</summary>
+    public IReadOnlyDictionary<long, ListedSource> Files { get; private set; } = new Dictionary<long, ListedSource>();
 
     /// <summary>So many bites of the shelf are shown at first, and with each further part.</summary>
     private const int AtOnce = 60;
@@ -59,6 +67,48 @@ public sealed class IndexModel(
     public IReadOnlyList<StoryHead> Stories { get; private set; } = [];
 
     public IEnumerable<StoryHead> OtherStories => Stories.Where(s => s.Id != Stored.Id);
+
+    /// <summary>The seams in order, as the page draws them.</summary>
+    public IReadOnlyList<StorySeam> Seams { get; private set; } = [];
+
+    /// <summary>The same by the card before each; of the first card's begin by nothing.</summary>
+    public IReadOnlyDictionary<Guid, StorySeam> SeamAfter { get; private set; } = new Dictionary<Guid, StorySeam>();
+
+    /// <summary>The seam that lies open, by the card before it; null when none does.</summary>
+    public Loupe? Open { get; private set; }
+
+    /// <summary>Who carries the story, how fast they talk, and what it would be with the other takes.</summary>
+    public StoryShares Shares { get; private set; } = StoryShares.Nothing;
+
+    /// <summary>The sections by their headings: how many cards each has, and how long it runs.</summary>
+    public IReadOnlyDictionary<Guid, (int Cards, MediaTime Running)> Sections { get; private set; } =
+        new Dictionary<Guid, (int, MediaTime)>();
+
+    /// <summary>The pieces that are folded away.</summary>
+    public IReadOnlySet<Guid> Folded { get; private set; } = new HashSet<Guid>();
+
+    /// <summary>The people of the production, a mark each.</summary>
+    public IReadOnlyDictionary<string, SpeakerMark> People { get; private set; } = new Dictionary<string, SpeakerMark>();
+
+    /// <summary>What is to be recorded yet.</summary>
+    public IReadOnlyList<Narration> Lines => [.. Stored.Story.Pieces.OfType<Narration>()];
+
+    /// <summary>Files that can be laid as they are: what belongs to no sitting.</summary>
+    public IReadOnlyList<(long Id, string Name, MediaTime Length)> Loose { get; private set; } = [];
+
+    /// <summary>Each person's share with where its part of the bar begins, of a thousand.</summary>
+    public IEnumerable<(SpokenShare Share, int From)> SharesDrawn()
+    {
+        var from = 0;
+        foreach (var share in Shares.People)
+        {
+            yield return (share, from);
+            from += share.Of.Value;
+        }
+    }
+
+    /// <summary>How many words a narrator reads in a minute.</summary>
+    public int WordsAMinute { get; private set; }
 
     /// <summary>What is shown where the chosen angle does not roll; empty when it does.</summary>
     public string ShownInstead(Card card) =>
@@ -90,13 +140,6 @@ public sealed class IndexModel(
         return Partial("_Shelf", this);
     }
 
-    public IActionResult OnPostLay(long version, long bite, int at) =>
-        bites.Get(bite) is { } kept && SittingHere(kept.SittingId) is not null
-            ? Edit(version, new LayCard(new Card(Guid.NewGuid(), kept.Id, kept.SittingId, kept.Range, null), at))
-            : NotFound();
-
-    public IActionResult OnPostMove(long version, Guid card, int to) => Edit(version, new MoveCard(card, to));
-
     /// <summary>The other takes of a card, as they can be chosen.</summary>
     public IReadOnlyList<(long Bite, string Says)> OtherTakes(Card card) =>
         [
@@ -107,96 +150,25 @@ public sealed class IndexModel(
                 .Select(b => (b.Id, $"{footage.Sitting(b.SittingId)?.Title}, {b.Range.In}, {b.Range.Length}")),
         ];
 
-    /// <summary>Shows another take of a card.</summary>
-    public IActionResult OnPostOtherTake(long version, Guid card, long bite) =>
-        bites.Get(bite) is { } kept && SittingHere(kept.SittingId) is not null
-            ? Edit(version, new ShowTake(card, kept.Id, kept.SittingId, kept.Range))
-            : NotFound();
+    private IActionResult Edit(long version, StoryEdit edit) => Change(story => stories.Apply(story.Id, version, edit, Who));
 
-    /// <summary>The lines that were missing beside a card are there, or not wanted.</summary>
-    public IActionResult OnPostNoSpace(long version, Guid card) => Edit(version, new FillSpace(card, "", ""));
-
-    public IActionResult OnPostTakeOut(long version, Guid card) => Edit(version, new TakeOut(card));
-
-    public IActionResult OnPostAngle(long version, Guid card, long? angle)
-    {
-        var sitting = Desk.StoryOf(Production, Who).Story.Cards.FirstOrDefault(c => c.Id == card)?.SittingId;
-        return angle is null || (sitting is { } id && footage.SourcesOf(id).Any(s => s.Id == angle && s.Facts.Picture is not null))
-            ? Edit(version, new ShowAngle(card, angle))
-            : NotFound();
-    }
-
-    public IActionResult OnPostUndo(long version, bool redo) =>
-        Change(() => stories.Step(Desk.StoryToChange(Production, Who).Id, version, redo, Who));
-
-    /// <summary>Gives the story in hand another title and target length.</summary>
-    public IActionResult OnPostDescribe(string? title, string? target) =>
-        Change(() =>
+    // Makes a change of the story in hand; the version is the one that the page showed.
+    private IActionResult Edit(long version, Func<StoredStory, StoryEdit?> edit) =>
+        Change(story =>
         {
-            stories.Apply(
-                Desk.StoryToChange(Production, Who).Id,
-                new DescribeStory(title ?? "", ClockText.Read(target ?? "") ?? MediaTime.Zero),
-                Who
-            );
+            if (edit(At(story, version)) is { } made)
+            {
+                stories.Apply(story.Id, version, made, Who);
+            }
         });
 
-    /// <summary>Begins another story, which is in hand from then on.</summary>
-    public IActionResult OnPostNew(string? title) => Change(() => Desk.NewStory(Production, title ?? "", Who));
+    // The story as the page showed it: what a person pointed at is looked up there.
+    private StoredStory At(StoredStory story, long version) =>
+        story.Version == version || stories.At(story.Id, version) is not { } was ? story : story with { Version = version, Story = was };
 
-    public IActionResult OnPostTake(long story) =>
-        OnStory(
-            story,
-            () =>
-            {
-                stories.PutAway(story, false, Who);
-                stories.TakeInHand(Production.Id, story);
-            }
-        );
-
-    public IActionResult OnPostAway(long story) => OnStory(story, () => stories.PutAway(story, true, Who));
-
-    private IActionResult OnStory(long story, Action change) =>
-        stories.Get(story, Who)?.ProductionId == Production.Id ? Change(change) : NotFound();
-
-    /// <summary>What the player needs of a card: for each of its parts sound and picture with seconds in and out, as JSON.</summary>
-    public string PlayOf(Card card)
+    private IActionResult Change(Action<StoredStory> change)
     {
-        var sitting = Sittings[card.SittingId];
-        return JsonSerializer.Serialize(
-            CardFrames
-                .Of(Cut.Of(card), Rate)
-                .Select(frames =>
-                {
-                    var shown = frames.Shown(Rate);
-                    var picture = sitting
-                        .Angles.Where(a => a.Place is { } p && p.Fill(a.Facts.Duration).Covers(shown))
-                        .OrderBy(a => a.Id == card.Angle ? 0 : 1)
-                        .FirstOrDefault();
-                    return new
-                    {
-                        length = shown.Length.ToSecondsText(),
-                        sound = Part(sitting.Sound, shown),
-                        picture = Part(picture, shown),
-                    };
-                })
-        );
-    }
-
-    private object? Part(ListedSource? source, SittingRange shown) =>
-        source is not null && heard.Of(source.Id) is { } place
-            ? new
-            {
-                address = FormattableString.Invariant($"/media/{source.Id}/play"),
-                at = place.ToSource(shown.In).FromZero.ToSecondsText(),
-            }
-            : null;
-
-    private IActionResult Edit(long version, StoryEdit edit) =>
-        Change(() => stories.Apply(Desk.StoryToChange(Production, Who).Id, version, edit, Who));
-
-    private IActionResult Change(Action change)
-    {
-        Message = Try(NewsOf.Story, change);
+        Message = Try(NewsOf.Story, () => change(Desk.StoryToChange(Production, Who)));
         if (!IsFragment && Message is null)
         {
             return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/story"));
@@ -211,10 +183,33 @@ public sealed class IndexModel(
         Seen = changes.Newest(Production.Id);
         Stored = Desk.StoryOf(Production, Who);
         Cut = Desk.CutOf(Stored);
+        WordsAMinute = Desk.WordsAMinute(Production.Id);
         Stories = stories.Of(Production.Id);
-        Bites = Desk.Bites(Stored);
+        Shown = Desk.Cards(Stored);
         Sittings = Desk.Listed(Stored);
+        Files = Desk.FilesOf(Stored);
+        Seams = seams.Of(Stored, Shown, Cut, Sittings);
+        SeamAfter = Seams.ToDictionary(s => s.Card);
+        Shares = Desk.Shares(Stored, Shown, Cut);
+        People = Desk.People(Production.Id);
+        Loose =
+        [
+            .. footage
+                .Sources(Production.Id)
+                .Where(f => f.SittingId is null)
+                .OrderBy(f => f.Name, StringComparer.OrdinalIgnoreCase)
+                .Select(f => (f.Id, f.Name, f.Facts.Duration)),
+        ];
+        var parted = StorySections.Of(Stored.Story);
+        Sections = parted
+            .Where(s => s.Head is not null)
+            .ToDictionary(
+                s => s.Head!.Id,
+                s => (s.In(Stored.Story).Count(p => p is Card), Rate.TimeOf(s.In(Stored.Story).Sum(p => Cut.Frames(p, Rate))))
+            );
+        Folded = parted.Where(s => s.Head is { IsFolded: true }).SelectMany(s => s.In(Stored.Story)).Select(p => p.Id).ToHashSet();
         LoadShelf(0, LongList.Whole(shelf, AtOnce));
+        Open = LoupeOf(Request.Query["seam"]);
     }
 
     private void LoadShelf(int skip, int most)

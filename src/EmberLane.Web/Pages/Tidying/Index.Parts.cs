@@ -6,6 +6,7 @@ using EmberLane.Core.Marks;
 using EmberLane.Core.Parts;
 using EmberLane.Core.Tidy;
 using EmberLane.Core.Transcripts;
+using EmberLane.Store;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Tidying;
@@ -32,7 +33,7 @@ public sealed partial class IndexModel
                         p.Mark,
                         p.Place!.Value.First,
                         p.Place.Value.Last,
-                        Core.Stories.StoryCut.Pieces(p.Mark.Range, aside).Aggregate(MediaTime.Zero, (sum, r) => sum + r.Length)
+                        Core.Stories.StoryCut.Apart(p.Mark.Range, aside).Aggregate(MediaTime.Zero, (sum, r) => sum + r.Length)
                     ))
                     .OrderBy(p => p.First)
                     .ThenBy(p => p.Last),
@@ -107,10 +108,9 @@ public sealed partial class IndexModel
                         $"That would be {turns.Count} cards; a story takes {CleanStretch.MostCards} at a time. Send parts of it."
                     );
                 }
-                stories.KeepAndLay(
-                    Desk.StoryToChange(Production, Who).Id,
-                    bites,
-                    [.. turns.Select(t => BiteOver(text, t.First, t.Last, Short(theme), ""))],
+                table.KeepAndLay(
+                    Desk.StoryToChange(Production, Who),
+                    [.. turns.Select(t => new LaidTakes(BiteOver(text, t.First, t.Last, Short(theme), ""), [], "", ""))],
                     Who
                 );
             },

@@ -26,7 +26,7 @@ public sealed partial class IndexModel(
     Desk desk,
     Store.Transcripts transcripts,
     Store.Bites bites,
-    Store.Stories stories,
+    StoryTable table,
     Findings findings,
     TidyWishes wishes,
     SittingMics sittingMics,

@@ -1,32 +1,44 @@
 // Plays parts one after another: of one sitting, or of many. A part is { length, sound, picture } with the address of each and the second
 // in it where the part begins; either may be missing. Two decks take turns, so that the next part is ready when one ends; one deck does for
 // parts of one file. The sound leads, and a clock does where there is none.
+
+// Seconds before its end at which the next part is begun, where a second deck has it ready: a player needs a moment to begin.
+const LEAD = 0.02;
+
 export class RangePlayer {
   // A deck is { sound, picture }, of which the picture may be missing.
-  constructor(decks, { onPart = () => {}, onTime = () => {}, onSilent = () => {}, onEnd = () => {} } = {}) {
+  constructor(decks, { onPart = () => {}, onTime = () => {}, onSilent = () => {}, onGap = () => {}, onEnd = () => {} } = {}) {
     this.decks = decks;
     this.onPart = onPart;
     this.onTime = onTime;
     this.onSilent = onSilent;
+    this.onGap = onGap;
     this.onEnd = onEnd;
+    this.pace = 1;
     this.run = 0;
   }
 
-  // Plays from a part on; onTime hears seconds from the first part's beginning, onSilent of a part whose sound can not be played.
+  // Plays from a part on; onTime hears seconds from the first part's beginning, onSilent of a part whose sound can not be played, onGap how
+  // many milliseconds nothing was heard at a border, onEnd whether it came to its end by itself.
   async play(parts, from = 0) {
     this.pause();
     const run = ++this.run;
     let before = parts.slice(0, from).reduce((sum, part) => sum + Number(part.length), 0);
+    this.ended = null;
     await this.load(from, parts[from]);
     for (let i = from; i < parts.length && run === this.run; i++) {
-      const ahead = this.decks.length > 1 && parts[i + 1] ? this.load(i + 1, parts[i + 1]) : null;
+      let ahead = null;
       this.onPart(parts[i]);
-      await this.playPart(this.deck(i), parts[i], before, run);
+      await this.playPart(this.deck(i), parts[i], before, run, () => {
+        ahead = this.decks.length > 1 && parts[i + 1] ? this.load(i + 1, parts[i + 1]) : null;
+      });
       before += Number(parts[i].length);
       await (ahead ?? (run === this.run && parts[i + 1] ? this.load(i + 1, parts[i + 1]) : null));
     }
     if (run === this.run) {
-      this.stop();
+      this.run++;
+      this.pause();
+      this.onEnd(true);
     }
   }
 
@@ -39,31 +51,43 @@ export class RangePlayer {
     await Promise.all([ready(sound, part.sound), picture ? ready(picture, part.picture) : null]);
   }
 
-  async playPart(deck, part, before, run) {
-    this.pause();
-    const length = Number(part.length),
-      started = performance.now();
+  async playPart(deck, part, before, run, onBegun) {
+    const length = Number(part.length);
     if (part.picture && deck.picture) {
-      deck.picture.classList.add("shown");
+      deck.picture.playbackRate = this.pace;
       deck.picture.play().catch(() => {});
     }
     if (part.sound) {
+      deck.sound.playbackRate = this.pace;
       await deck.sound.play().catch(() => {
         if (run === this.run) {
           this.onSilent(part);
         }
       });
     }
+    if (run !== this.run) {
+      return;
+    }
+    // The one before is let go only now: nothing is seen or heard to stop.
+    this.decks.filter((other) => other !== deck).forEach(rest);
+    deck.picture?.classList.toggle("shown", Boolean(part.picture));
+    if (this.ended !== null) {
+      this.onGap(Math.max(0, performance.now() - this.ended));
+    }
+    onBegun();
+    const started = performance.now();
     await new Promise((done) => {
       const tick = () => {
         const leads = part.sound && !deck.sound.paused;
-        const passed = leads ? deck.sound.currentTime - Number(part.sound.at) : (performance.now() - started) / 1000;
+        const passed = leads ? deck.sound.currentTime - Number(part.sound.at) : ((performance.now() - started) / 1000) * this.pace;
         if (run !== this.run) {
           done();
           return;
         }
         this.onTime(before + Math.min(passed, length));
-        if (passed >= length || deck.sound.ended) {
+        const left = (length - passed) / this.pace;
+        if (left <= (this.decks.length > 1 ? LEAD : 0) || deck.sound.ended) {
+          this.ended = performance.now() + (deck.sound.ended ? 0 : left * 1000);
           done();
           return;
         }
@@ -90,16 +114,18 @@ export class RangePlayer {
   stop() {
     this.run++;
     this.pause();
-    this.onEnd();
+    this.onEnd(false);
   }
 
   pause() {
-    this.decks.forEach(({ sound, picture }) => {
-      sound.pause();
-      picture?.pause();
-      picture?.classList.remove("shown");
-    });
+    this.decks.forEach(rest);
   }
+}
+
+function rest({ sound, picture }) {
+  sound.pause();
+  picture?.pause();
+  picture?.classList.remove("shown");
 }
 
 // Resolves when a player stands at its in point; a file that can not be played is passed over after a while, not waited for for ever.

@@ -1,48 +1,31 @@
 import { commands } from "./commands.js";
-import { clockText, press } from "./keys.js";
+import { press, say } from "./keys.js";
 import { keepFocus, step } from "./list-keys.js";
-import { RangePlayer } from "./range-player.js";
+import { clip, keep } from "./story-clip.js";
+import { faster, hearSeam, loopSection, playFrom, stop } from "./story-player.js";
+import { letGo, selected, stepWord } from "./story-words.js";
 
-const dialog = document.getElementById("player");
-const decks = ["a", "b"].map((side) => ({
-  sound: document.getElementById(`sound-${side}`),
-  picture: document.getElementById(`picture-${side}`),
-}));
-const sounding = (place) => document.querySelectorAll(".card-piece").forEach((card, i) => card.classList.toggle("sounding", i === place));
-const player = new RangePlayer(decks, {
-  onPart: ({ place, words }) => {
-    sounding(place);
-    document.getElementById("player-words").textContent = words;
-  },
-  onTime: (seconds) => {
-    document.getElementById("player-clock").textContent = clockText(seconds);
-  },
-  onEnd: () => {
-    sounding(-1);
-    if (dialog.open) {
-      dialog.close();
-    }
-  },
-});
+const items = ".piece:not([hidden]) .card-piece, .seam, .shelf-bite";
+let hand = null;
+const ticked = new Set();
 
-function play(from) {
-  const parts = [...document.querySelectorAll(".card-piece")].flatMap((card, place) =>
-    JSON.parse(card.dataset.play).map((piece) => ({ ...piece, place, words: card.querySelector(".speech").textContent })),
-  );
-  const first = parts.findIndex(({ place }) => place >= from);
-  if (first >= 0) {
-    player.stop();
-    dialog.showModal();
-    player.play(parts, first);
-  }
+const shownOfShelf = () => document.getElementById("shelf-shown")?.value;
+const cardInHand = () => document.activeElement?.closest(".card-piece") ?? null;
+const seamInHand = () => document.activeElement?.closest(".seam") ?? null;
+const lastCard = () => (hand ? document.getElementById(hand) : null);
+const placeOf = (card) => (card ? Number(card.dataset.place) : 0);
+const tickedCards = () => [...document.querySelectorAll(".card-piece")].filter(({ dataset }) => ticked.has(dataset.card));
+
+function send(handler, values = {}) {
+  const version = document.getElementById("story").dataset.version;
+  return htmx.ajax("POST", `?handler=${handler}&version=${version}`, {
+    target: "#story",
+    swap: "outerHTML",
+    values: { shown: shownOfShelf(), ...values },
+  });
 }
 
 function drags() {
-  const story = document.getElementById("story"),
-    version = story.dataset.version;
-  const shown = () => document.getElementById("shelf-shown")?.value;
-  const send = (query) =>
-    htmx.ajax("POST", `?handler=${query}&version=${version}`, { target: "#story", swap: "outerHTML", values: { shown: shown() } });
   Sortable.create(document.getElementById("shelf"), {
     group: { name: "story", put: false },
     draggable: ".shelf-bite",
@@ -53,14 +36,123 @@ function drags() {
   Sortable.create(document.getElementById("cards"), {
     group: "story",
     animation: 120,
-    filter: "button, select",
+    filter: "button, select, input, summary, form, .speech, .loupe",
     preventOnFilter: false,
-    onUpdate: (event) => send(`Move&card=${event.item.dataset.card}&to=${event.newIndex}`),
-    onAdd: (event) => send(`Lay&bite=${event.item.dataset.bite}&at=${event.newIndex}`),
+    onUpdate: (event) => send("Move", { card: event.item.dataset.card, to: event.newIndex }),
+    onAdd: (event) => send("Lay", { bite: event.item.dataset.bite, at: event.newIndex }),
+  });
+  document.querySelectorAll(".behind-card").forEach((field) => {
+    field.value = lastCard()?.dataset.card ?? "";
+  });
+  document.querySelectorAll('.card-piece [name="tick"]').forEach((box) => {
+    box.checked = ticked.has(box.value);
   });
 }
 
-keepFocus(".card-piece, .shelf-bite");
+// What a person cuts: selected words, else the ticked cards, else the card at hand.
+async function takeOut(space) {
+  const words = selected(),
+    many = tickedCards(),
+    card = cardInHand() ?? lastCard();
+  if (!words && many.length === 0 && !card) {
+    return;
+  }
+  await keep(words, many.length > 0 ? many : [card]);
+  if (words) {
+    letGo();
+    send("TakeWords", { from: words.from, fromAt: words.fromAt, to: words.to, toAt: words.toAt, space });
+  } else if (space) {
+    const text = card.querySelector(".speech[data-said]");
+    if (text) {
+      send("TakeWords", { from: text.dataset.said, fromAt: 0, to: text.dataset.said, toAt: text.textContent.length, space });
+    }
+  } else if (many.length > 0) {
+    ticked.clear();
+    send("TakeAllOut", { piece: many.map(({ dataset }) => dataset.card) });
+  } else {
+    send("TakeOut", { card: card.dataset.card });
+  }
+}
+
+async function copy() {
+  const words = selected(),
+    many = tickedCards(),
+    card = cardInHand();
+  if ((words || many.length > 0 || card) && (await keep(words, many.length > 0 ? many : [card]))) {
+    say(words ? "The words are copied, with their footage." : many.length > 1 ? `${many.length} cards are copied.` : "The card is copied.");
+  }
+}
+
+function paste(text = null) {
+  const json = clip(text),
+    words = selected(),
+    card = cardInHand() ?? lastCard();
+  if (json !== null) {
+    letGo();
+    send("Paste", { clip: json, ...(words ? { card: words.from, at: words.fromAt } : card ? { behind: card.dataset.card } : {}) });
+  }
+}
+
+function lay(way) {
+  const bite = document.activeElement?.closest(".shelf-bite"),
+    card = lastCard();
+  if (!bite) {
+    return false;
+  }
+  if (!card) {
+    say("Go to a card first: the bite is laid there.");
+    return true;
+  }
+  if (way === "Lay") {
+    send("Lay", { bite: bite.dataset.bite, at: placeOf(card) + 1 });
+  } else {
+    send(way, { bite: bite.dataset.bite, card: card.dataset.card });
+  }
+  return true;
+}
+
+// The seams from the worst to the best of those that have something to settle; one after another from where one is.
+function goToSeam(on) {
+  const list = [...document.querySelectorAll(".seam")]
+    .filter(({ dataset }) => Number(dataset.score) > 0)
+    .sort((one, other) => Number(other.dataset.score) - Number(one.dataset.score));
+  const seam = on ? list[list.indexOf(seamInHand()) + 1] : list[0];
+  if (!seam) {
+    say(list.length === 0 ? "No seam has anything to settle." : "That was the last one.");
+    return;
+  }
+  const fold = seam.closest(".piece[hidden]");
+  if (fold) {
+    fold.hidden = false;
+  }
+  seam.focus();
+  seam.scrollIntoView({ block: "center" });
+}
+
+const unit = () => document.querySelector('.loupe [name="unit"]:checked')?.value ?? "frame";
+const nudge = (button) =>
+  htmx.ajax("POST", `${button.dataset.url}&unit=${unit()}&by=${button.dataset.by}`, {
+    target: "#story",
+    swap: "outerHTML",
+    values: { shown: shownOfShelf() },
+  });
+
+// Within an open seam its own button of that name is meant, else the card's.
+function ends(name) {
+  const seam = seamInHand();
+  if (seam) {
+    const button = seam.querySelector(`[data-action="nudge"][data-name="${name}"]`);
+    if (button) {
+      chosenUnit = unit();
+      nudge(button);
+    }
+    return Boolean(button);
+  }
+  return Boolean(cardInHand()) && press(() => cardInHand()?.querySelector(`[data-action="${name}"]`));
+}
+let chosenUnit = "frame";
+
+keepFocus(".card-piece, .seam, .shelf-bite");
 addEventListener("DOMContentLoaded", drags);
 if (document.readyState === "complete") {
   drags();
@@ -68,36 +160,156 @@ if (document.readyState === "complete") {
 document.addEventListener("htmx:afterSettle", (event) => {
   if (event.target.id === "story") {
     drags();
+    const own = document.querySelector(`.loupe [name="unit"][value="${chosenUnit}"]`);
+    if (own) {
+      own.checked = true;
+    }
   }
 });
-dialog.addEventListener("close", () => player.stop());
-dialog.addEventListener("keydown", (event) => {
-  if (event.key === " ") {
-    player.stop();
-    event.preventDefault();
+document.addEventListener("focusin", ({ target }) => {
+  const card = target.closest?.(".card-piece");
+  if (card) {
+    hand = card.id;
+    document.querySelectorAll(".behind-card").forEach((field) => {
+      field.value = card.dataset.card;
+    });
   }
 });
-const cardInHand = () => document.activeElement?.closest(".card-piece") ?? null;
-const placeOf = (card) => (card ? Number(card.dataset.place) : 0);
+document.addEventListener("change", ({ target }) => {
+  if (target.name === "tick") {
+    ticked[target.checked ? "add" : "delete"](target.value);
+  }
+  if (target.name === "unit") {
+    chosenUnit = target.value;
+  }
+});
+const isField = (target) => target.closest?.("input, textarea, select, dialog, [contenteditable]");
+for (const [kind, act] of Object.entries({
+  copy: () => copy(),
+  cut: () => takeOut(false),
+  paste: (event) => paste(event.clipboardData?.getData("text/plain") ?? null),
+})) {
+  document.addEventListener(kind, (event) => {
+    if (!isField(event.target) && (kind === "paste" || selected() || cardInHand() || ticked.size > 0)) {
+      event.preventDefault();
+      if (kind !== "paste") {
+        event.clipboardData?.setData("text/plain", selected()?.text ?? "");
+      }
+      act(event);
+    }
+  });
+}
 
 commands(
   {
-    up: () => step(".card-piece, .shelf-bite", -1),
-    down: () => step(".card-piece, .shelf-bite", 1),
-    "play-story": ({ button }) => play(button ? 0 : placeOf(cardInHand())),
-    "play-card": ({ button }) => play(placeOf(button.closest(".card-piece"))),
-    stop: () => player.stop(),
+    up: () => step(items, -1),
+    down: () => step(items, 1),
+    "word-back": ({ shift }) => (seamInHand() ? ends(shift ? "begin-earlier" : "word-back") : stepWord(cardInHand(), -1, shift)),
+    "word-on": ({ shift }) => (seamInHand() ? ends(shift ? "begin-later" : "word-on") : stepWord(cardInHand(), 1, shift)),
+    "begin-earlier": () => ends("begin-earlier"),
+    "begin-later": () => ends("begin-later"),
+    "stop-earlier": () => ends("stop-earlier"),
+    "stop-later": () => ends("stop-later"),
+    nudge: ({ button }) => nudge(button),
+    "play-story": ({ button }) => playFrom(button ? 0 : placeOf(cardInHand())),
+    "play-card": ({ button }) => playFrom(placeOf(button.closest(".card-piece"))),
+    stop: () => stop(),
+    faster: () => faster(),
+    loop: () => {
+      const loupe = seamInHand()?.querySelector(".loupe"),
+        card = cardInHand();
+      if (loupe) {
+        hearSeam(loupe, true);
+      } else if (card) {
+        loopSection(card);
+      }
+      return Boolean(loupe || card);
+    },
+    "hear-seam": () => hearSeam(document.getElementById("loupe"), false),
+    "hear-again": () => hearSeam(document.getElementById("loupe"), true),
     use: () => {
-      const card = cardInHand(),
+      const seam = seamInHand(),
         bite = document.activeElement?.closest(".shelf-bite");
       if (bite) {
         return press(() => bite.querySelector('[data-action="lay"]'));
       }
+      if (seam) {
+        const loupe = seam.querySelector(".loupe");
+        if (loupe) {
+          hearSeam(loupe, false);
+          return true;
+        }
+        return press(() => seam.querySelector('[data-action="open-seam"]'));
+      }
+      const card = cardInHand();
       if (card) {
-        play(placeOf(card));
+        playFrom(placeOf(card));
       }
       return card !== null;
     },
+    worst: () => goToSeam(false),
+    "next-seam": () => goToSeam(true),
+    "open-seam": () => {
+      const card = cardInHand(),
+        seam = seamInHand() ?? card?.parentElement.querySelector(".seam");
+      return Boolean(seam) && press(() => document.getElementById(seam.id)?.querySelector('[data-action="open-seam"]'));
+    },
+    unit: ({ key }) => {
+      const box = seamInHand()?.querySelectorAll('.loupe [name="unit"]')[Number(key) - 1];
+      if (box) {
+        box.checked = true;
+        chosenUnit = box.value;
+      }
+      return Boolean(box);
+    },
+    "take-out": ({ button }) => {
+      if (button) {
+        letGo();
+        button.closest(".card-piece").focus();
+      }
+      takeOut(false);
+    },
+    "leave-space": () => takeOut(true),
+    copy: () => copy(),
+    paste: () => paste(),
+    part: () => {
+      const words = selected();
+      if (words) {
+        letGo();
+        send("Part", { card: words.from, at: words.fromAt });
+      } else {
+        say("Go to the word that the second card shall begin with: ← and → step through the words.");
+      }
+    },
+    tick: () => {
+      const box = cardInHand()?.querySelector('[name="tick"]');
+      box?.click();
+      return Boolean(box);
+    },
+    add: () => {
+      const add = document.getElementById("add-piece");
+      add.open = true;
+      add.querySelector("input[type=radio]:checked")?.focus();
+    },
+    describe: () => {
+      const change = cardInHand()?.querySelector("details.describe");
+      if (change) {
+        change.open = true;
+        change.querySelector("input")?.focus();
+      }
+      return Boolean(change);
+    },
+    behind: () => lay("Lay"),
+    instead: () => lay("Instead"),
+    beside: () => lay("Beside"),
+    over: () => lay("Over"),
   },
-  (name) => (name === "undo" || name === "redo" ? document : ["earlier", "later", "take-out"].includes(name) ? cardInHand() : null),
+  (name) =>
+    name === "undo" || name === "redo"
+      ? document
+      : ["earlier", "later", "join", "fold"].includes(name)
+        ? cardInHand()
+        : name === "mend"
+          ? seamInHand()
+          : null,
 );

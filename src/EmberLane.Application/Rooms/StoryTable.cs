@@ -1,0 +1,282 @@
+using EmberLane.Core;
+using EmberLane.Core.Bites;
+using EmberLane.Core.Seams;
+using EmberLane.Core.Stories;
+using EmberLane.Core.Transcripts;
+using EmberLane.Store;
+
+namespace EmberLane.Application.Rooms;
+
+/// <summary>Some of what a card says, by characters of it, from one to another, the second not included.</summary>
+public readonly record struct SaidPlace(Guid Card, int At);
+
+/// <summary>
+/// Where stories are laid and cut: what a person does by bites and by words becomes edits, and every end that is cut anew is mended inside
+/// the quiet there, where the sound is known.
+/// </summary>
+public sealed class StoryTable(Footage footage, Store.Transcripts transcripts, Store.Bites bites, Store.Stories stories, SeamSounds sounds)
+{
+    /// <summary>
+    /// Lays bites as cards, in the order given, behind a piece of the story, or at its end; one change. Throws
+    /// <see cref="EditRefusedException"/> where the piece is gone or there is nothing to lay.
+    /// </summary>
+    public StoredStory Lay(StoredStory story, IReadOnlyList<Bite> laid, Guid? behind, string who)
+    {
+        var at = PlaceBehind(story.Story, behind);
+        var edits = laid.Select((b, i) => (StoryEdit)new LayCard(CardOf(b, story.Start.Count.Rate), at + i)).ToList();
+        return edits.Count == 0
+            ? throw new EditRefusedException("There is no bite to lay.")
+            : stories.Apply(story.Id, story.Version, StoryTogether.Of(edits), who);
+    }
+
+    /// <summary>
+    /// Keeps bites and lays a card of each, its ends mended, at the story's end: with other takes, and lines that are missing beside it.
+    /// </summary>
+    public StoredStory KeepAndLay(StoredStory story, IReadOnlyList<LaidTakes> laid, string who) =>
+        stories.KeepAndLay(story.Id, bites, laid, who, card => Mended(card, story.Start.Count.Rate));
+
+    /// <summary>The place behind a piece; the end where none is named.</summary>
+    public static int PlaceBehind(Story story, Guid? behind) =>
+        behind is not { } piece ? story.Pieces.Count
+        : story.IndexOf(piece) is >= 0 and var at ? at + 1
+        : throw new EditRefusedException("The card behind which it should lie is no longer in the story.");
+
+    /// <summary>A card of a bite, its ends mended.</summary>
+    public Card CardOf(Bite bite, FrameRate rate) => Mended(new Card(Guid.NewGuid(), bite.Id, bite.SittingId, bite.Range, null), rate);
+
+    /// <summary>A card with its ends mended.</summary>
+    public Card Mended(Card card, FrameRate rate)
+    {
+        var mended = Mended(card, rate, true, true, []);
+        return mended == card.Range ? card : card with { Range = mended, Unmended = card.Range };
+    }
+
+    /// <summary>
+    /// Changes a story by words, with <paramref name="make"/>, and mends each end that is cut anew. Returns the story as it is then.
+    /// </summary>
+    public StoredStory ByWords(StoredStory story, string who, Func<WordCut, Story, StoryEdit> make) =>
+        stories.Apply(story.Id, story.Version, ByWords(story, make), who);
+
+    private StoryEdit ByWords(StoredStory story, Func<WordCut, Story, StoryEdit> make)
+    {
+        var texts = new Dictionary<long, (long, Transcript)>();
+        var rate = story.Start.Count.Rate;
+        return Mended(story.Story, make(Cut(rate, texts), story.Story), rate, texts);
+    }
+
+    /// <summary>What these words would be laid as elsewhere.</summary>
+    public IReadOnlyList<Piece> Copy(StoredStory story, WordsOfStory words) => Cut(story.Start.Count.Rate, []).Copy(story.Story, words);
+
+    private WordCut Cut(FrameRate rate, Dictionary<long, (long, Transcript)> texts) =>
+        new(card => WordsOf(card, texts).Words, rate, Guid.NewGuid);
+
+    /// <summary>
+    /// The words that lie from one place of what is said to another. Throws <see cref="EditRefusedException"/> where that is none.
+    /// </summary>
+    public WordsOfStory WordsAt(StoredStory story, SaidPlace from, SaidPlace to)
+    {
+        var texts = new Dictionary<long, (long, Transcript)>();
+        var first = WordsOf(CardIn(story, from.Card), texts);
+        var last = WordsOf(CardIn(story, to.Card), texts);
+        var begin = first.Touching(from.At, from.Card == to.Card ? to.At : int.MaxValue);
+        var end = last.Touching(from.Card == to.Card ? from.At : 0, to.At);
+        return begin is { } b && end is { } e
+            ? new WordsOfStory(from.Card, b.First, to.Card, e.Last)
+            : throw new EditRefusedException("No word of a card is selected. Select words of the story, or go to a card.");
+    }
+
+    /// <summary>
+    /// The number of the word of a card that a character belongs to, or the next one; the number of words behind the last.
+    /// </summary>
+    public int WordAt(StoredStory story, SaidPlace place)
+    {
+        var words = WordsOf(CardIn(story, place.Card), []).Words;
+        return words.TakeWhile(w => w.From + w.Length <= place.At).Count();
+    }
+
+    /// <summary>Tells what cards say by the text as it is read now, whether they lie in a story or did; each text is read once.</summary>
+    public Func<Card, string> Saying()
+    {
+        var texts = new Dictionary<long, (long, Transcript)>();
+        return card => bites.Get(card.BiteId) is null ? "a bite that is gone" : WordsOf(card, texts).Said;
+    }
+
+    /// <summary>
+    /// An end of a card moved by so many words of its sitting's text, back where negative, so that words come back or go; mended. Throws
+    /// where the text has no words there.
+    /// </summary>
+    public StoredStory StretchByWords(StoredStory story, Guid id, BiteEnd end, int words, string who)
+    {
+        var card = CardIn(story, id);
+        var texts = new Dictionary<long, (long, Transcript)>();
+        var (textId, text) = TextOf(card, texts);
+        var place = BiteEnds.ByWords(AsBite(card), textId, text, end, words);
+        var raw =
+            end == BiteEnd.Begin
+                ? new SittingRange(place.Range.In, Later(card.Range.Out, place.Range.In + MediaTime.FromMilliseconds(1)))
+                : new SittingRange(Earlier(card.Range.In, place.Range.Out - MediaTime.FromMilliseconds(1)), place.Range.Out);
+        return stories.Apply(story.Id, story.Version, Mended(story.Story, new StretchCard(id, raw), story.Start.Count.Rate, texts), who);
+    }
+
+    /// <summary>
+    /// Ends moved by hand, to the unit: the end of one card, the begin of another, or both (rolling). Nothing is mended. Throws where a
+    /// card would have nothing left, or would begin before its sitting.
+    /// </summary>
+    public StoredStory Nudge(StoredStory story, Guid? ends, Guid? begins, MediaTime by, string who)
+    {
+        var edits = new List<StoryEdit>();
+        if (ends is { } one && CardIn(story, one) is var before)
+        {
+            edits.Add(new StretchCard(one, Checked(before.Range.In, before.Range.Out + by), before.Unmended ?? before.Range));
+        }
+        if (begins is { } other && CardIn(story, other) is var behind)
+        {
+            edits.Add(new StretchCard(other, Checked(behind.Range.In + by, behind.Range.Out), behind.Unmended ?? behind.Range));
+        }
+        return stories.Apply(story.Id, story.Version, StoryTogether.Of(edits), who);
+
+        static SittingRange Checked(SittingTime from, SittingTime to) =>
+            from < to && from.FromZero >= MediaTime.Zero
+                ? new SittingRange(from, to)
+                : throw new EditRefusedException("Nothing would be left of the card, or it would begin before its sitting.");
+    }
+
+    /// <summary>Gives ends that were mended or moved by hand back as they were laid. Throws where there are none.</summary>
+    public StoredStory AsItWas(StoredStory story, IReadOnlyList<Guid> cards, string who)
+    {
+        var edits = cards
+            .Select(id => CardIn(story, id))
+            .Where(c => c.Unmended is not null)
+            .Select(c => (StoryEdit)new StretchCard(c.Id, c.Unmended!.Value))
+            .ToList();
+        return edits.Count == 0
+            ? throw new EditRefusedException("These ends are as they were laid.")
+            : stories.Apply(story.Id, story.Version, StoryTogether.Of(edits), who);
+    }
+
+    /// <summary>Mends the end of one card and the begin of another. Throws where there is nothing to gain.</summary>
+    public StoredStory Mend(StoredStory story, Guid? ends, Guid? begins, string who)
+    {
+        var rate = story.Start.Count.Rate;
+        var texts = new Dictionary<long, (long, Transcript)>();
+        var edits = new List<StoryEdit>();
+        foreach (var (id, isEnd) in new[] { (ends, true), (begins, false) })
+        {
+            if (
+                id is { } card
+                && CardIn(story, card) is var own
+                && Mended(own, rate, !isEnd, isEnd, texts) is var range
+                && range != own.Range
+            )
+            {
+                edits.Add(new StretchCard(card, range, own.Unmended ?? own.Range));
+            }
+        }
+        return edits.Count == 0
+            ? throw new EditRefusedException("There is no better place near by: move the ends by hand, or choose other words.")
+            : stories.Apply(story.Id, story.Version, StoryTogether.Of(edits), who);
+    }
+
+    /// <summary>
+    /// Mends every end of every card that can be, as one change; an end where two cards go on into each other stays. Throws where there is
+    /// nothing to gain.
+    /// </summary>
+    public StoredStory MendAll(StoredStory story, string who)
+    {
+        var texts = new Dictionary<long, (long, Transcript)>();
+        var cards = story.Story.Cards;
+        var edits = new List<StoryEdit>();
+        for (var i = 0; i < cards.Count; i++)
+        {
+            var (begins, ends) = AreCut(cards, i);
+            if (Mended(cards[i], story.Start.Count.Rate, begins, ends, texts) is var range && range != cards[i].Range)
+            {
+                edits.Add(new StretchCard(cards[i].Id, range, cards[i].Unmended ?? cards[i].Range));
+            }
+        }
+        return edits.Count == 0
+            ? throw new EditRefusedException("There is no better place near by for any of them: look closer at each.")
+            : stories.Apply(story.Id, story.Version, StoryTogether.Of(edits), who);
+    }
+
+    // Where two cards go on into each other nothing is cut.
+    private static (bool Begins, bool Ends) AreCut(IReadOnlyList<Card> cards, int i)
+    {
+        Card card = cards[i];
+        return (
+            !(i > 0 && cards[i - 1].SittingId == card.SittingId && cards[i - 1].Range.Out == card.Range.In),
+            !(i + 1 < cards.Count && cards[i + 1].SittingId == card.SittingId && cards[i + 1].Range.In == card.Range.Out)
+        );
+    }
+
+    /// <summary>The card of this id. Throws where it is not in the story.</summary>
+    public static Card CardIn(StoredStory story, Guid id) =>
+        story.Story.Pieces.FirstOrDefault(p => p.Id == id) as Card
+        ?? throw new EditRefusedException("That card is no longer in the story.");
+
+    // The edit, and for each end that it cuts anew where it is cut best.
+    private StoryEdit Mended(Story before, StoryEdit edit, FrameRate rate, Dictionary<long, (long, Transcript)> texts)
+    {
+        var (after, _) = edit.Apply(before);
+        var were = before.Cards.ToDictionary(c => c.Id);
+        var edits = new List<StoryEdit>();
+        var cards = after.Cards;
+        for (var i = 0; i < cards.Count; i++)
+        {
+            var card = cards[i];
+            var was = were.GetValueOrDefault(card.Id);
+            if (was?.Range == card.Range || (was is null && card.Unmended is not null))
+            {
+                continue;
+            }
+            var (begins, ends) = AreCut(cards, i);
+            begins &= was?.Range.In != card.Range.In;
+            ends &= was?.Range.Out != card.Range.Out;
+            if (Mended(card, rate, begins, ends, texts) is var range && range != card.Range)
+            {
+                edits.Add(new StretchCard(card.Id, range, card.Range));
+            }
+        }
+        return edits.Count == 0 ? edit : new StoryTogether([.. edit is StoryTogether many ? many.Edits : [edit], .. edits]);
+    }
+
+    private SittingRange Mended(Card card, FrameRate rate, bool begins, bool ends, Dictionary<long, (long, Transcript)> texts)
+    {
+        if (!(begins || ends) || sounds.Of(card.SittingId) is not { } sound)
+        {
+            return card.Range;
+        }
+        var (_, text) = TextOf(card, texts);
+        var mended = CardEnds.Mended(sound, card.Range, CardWords.EdgesOf(text, card.Range), rate);
+        SittingTime from = begins ? mended.In : card.Range.In,
+            to = ends ? mended.Out : card.Range.Out;
+        return from < to ? new SittingRange(from, to) : card.Range;
+    }
+
+    private CardWords WordsOf(Card card, Dictionary<long, (long, Transcript)> texts)
+    {
+        var (textId, text) = TextOf(card, texts);
+        var bite = bites.Get(card.BiteId) ?? throw new EditRefusedException("The bite of this card is not kept any more.");
+        return CardWords.Of(bite, text, bite.TranscriptId == textId, card.Range);
+    }
+
+    private (long Id, Transcript Text) TextOf(Card card, Dictionary<long, (long, Transcript)> texts)
+    {
+        if (!texts.TryGetValue(card.SittingId, out var known))
+        {
+            var id =
+                footage.Sitting(card.SittingId)?.TranscriptId
+                ?? bites.Get(card.BiteId)?.TranscriptId
+                ?? throw new EditRefusedException("The sitting of this card has no text.");
+            texts[card.SittingId] = known = (id, transcripts.Get(id));
+        }
+        return known;
+    }
+
+    // A card as a stretch of words, whichever bite it came from.
+    private static Bite AsBite(Card card) => Bite.Of(card.SittingId, 0, default, default, card.Range, "", "", "");
+
+    private static SittingTime Later(SittingTime one, SittingTime other) => one > other ? one : other;
+
+    private static SittingTime Earlier(SittingTime one, SittingTime other) => one < other ? one : other;
+}

@@ -1,0 +1,128 @@
+using System.Text.Json;
+using EmberLane.Core;
+using EmberLane.Core.Bites;
+using EmberLane.Core.Stories;
+using EmberLane.Store;
+using Microsoft.AspNetCore.Mvc;
+
+namespace EmberLane.Web.Pages.Story;
+
+/// <content>The story as a text: words taken out, copied and put in, cards parted, joined and stretched.</content>
+public sealed partial class IndexModel
+{
+    /// <summary>What is pasted at most, in characters of JSON: some thousands of cards.</summary>
+    private const int MostPasted = 2_000_000;
+
+    /// <summary>Takes words out and closes up, or leaves a space of that length.</summary>
+    public IActionResult OnPostTakeWords(long version, Guid from, int fromAt, Guid to, int toAt, bool space) =>
+        Change(story =>
+            table.ByWords(
+                At(story, version),
+                Who,
+                (cut, own) =>
+                {
+                    var words = table.WordsAt(At(story, version), new SaidPlace(from, fromAt), new SaidPlace(to, toAt));
+                    return space ? cut.LeaveSpace(own, words, s => Desk.CutOf(Production.Id, s)) : cut.TakeOut(own, words);
+                }
+            )
+        );
+
+    /// <summary>What these words would be laid as elsewhere, as JSON for <see cref="OnPostPaste"/>.</summary>
+    public IActionResult OnGetWords(long version, Guid from, int fromAt, Guid to, int toAt)
+    {
+        try
+        {
+            var story = At(Desk.StoryOf(Production, Who), version);
+            var words = table.WordsAt(story, new SaidPlace(from, fromAt), new SaidPlace(to, toAt));
+            return new JsonResult(table.Copy(story, words));
+        }
+        catch (EditRefusedException refused)
+        {
+            return Refused(refused.Message);
+        }
+    }
+
+    /// <summary>The pieces of these ids as they would be laid again elsewhere, as JSON.</summary>
+    public IActionResult OnGetPieces(Guid[] piece) =>
+        new JsonResult(
+            Desk.StoryOf(Production, Who).Story.Pieces.Where(p => piece.Contains(p.Id)).Select(p => p with { Id = Guid.NewGuid() }).ToList()
+        );
+
+    /// <summary>
+    /// Puts in what was cut or copied: before a character of what a card says, where that is named, else behind a piece, or at the end.
+    /// </summary>
+    public IActionResult OnPostPaste(long version, string? clip, Guid? card, int? at, Guid? behind) =>
+        Change(story =>
+        {
+            var pieces = Pasted(clip);
+            var shown = At(story, version);
+            if (card is { } into && at is { } place)
+            {
+                var word = table.WordAt(shown, new SaidPlace(into, place));
+                table.ByWords(shown, Who, (cut, own) => cut.PutIn(own, into, word, pieces));
+            }
+            else
+            {
+                var first = StoryTable.PlaceBehind(shown.Story, behind);
+                stories.Apply(story.Id, version, StoryTogether.Of([.. pieces.Select((p, i) => LayPiece.Of(p, first + i))]), Who);
+            }
+        });
+
+    private List<Piece> Pasted(string? clip)
+    {
+        List<Piece>? pieces = null;
+        try
+        {
+            pieces = clip is { Length: > 0 and <= MostPasted }
+                ? JsonSerializer.Deserialize<List<Piece>>(clip, JsonSerializerOptions.Web)
+                : null;
+        }
+        catch (Exception bad) when (bad is JsonException or ArgumentException or NotSupportedException)
+        {
+            pieces = null;
+        }
+        if (pieces is not { Count: > 0 } || pieces.Any(p => p is null))
+        {
+            throw new EditRefusedException(
+                "Nothing was cut or copied from a story yet. Text from elsewhere has no footage: lay it as narration."
+            );
+        }
+        return [.. pieces.Select(p => Here(p) with { Id = Guid.NewGuid() })];
+    }
+
+    // A pasted piece that is of this production. Throws for another.
+    private Piece Here(Piece piece) =>
+        piece switch
+        {
+            Card card
+                when bites.Get(card.BiteId) is not { } bite || bite.SittingId != card.SittingId || SittingHere(bite.SittingId) is null =>
+                throw new EditRefusedException("What was copied is of another production, or its bite is not kept any more."),
+            Card { Over: { } over } when !IsHere(over.SourceId) => throw new EditRefusedException(
+                "What was copied shows a file that is not here."
+            ),
+            PlainMedia media when !IsHere(media.SourceId) => throw new EditRefusedException(
+                "What was copied is of a file that is not here."
+            ),
+            _ => piece,
+        };
+
+    private bool IsHere(long source) => footage.Source(source)?.ProductionId == Production.Id;
+
+    /// <summary>Makes two cards of one, before the word at a character.</summary>
+    public IActionResult OnPostPart(long version, Guid card, int at) =>
+        Change(story =>
+        {
+            var shown = At(story, version);
+            var word = table.WordAt(shown, new SaidPlace(card, at));
+            table.ByWords(shown, Who, (cut, own) => cut.Part(own, card, word));
+        });
+
+    /// <summary>Makes one card of one and the next, which continues it.</summary>
+    public IActionResult OnPostJoin(long version, Guid card) => Edit(version, story => WordCut.Join(story.Story, card));
+
+    /// <summary>An end of a card moved by words, so that they come back or go.</summary>
+    public IActionResult OnPostStretch(long version, Guid card, bool begin, int words) =>
+        Change(story =>
+            table.StretchByWords(At(story, version), card, begin ? BiteEnd.Begin : BiteEnd.Stop, Math.Clamp(words, -1_000, 1_000), Who)
+        );
+}

@@ -1,0 +1,57 @@
+// What was cut or copied from the story: its words go to the system's clipboard, the pieces that they stand for stay with this browser.
+import { say } from "./keys.js";
+
+const key = "ember-story-clip";
+
+const kept = () => {
+  try {
+    return JSON.parse(localStorage.getItem(key));
+  } catch {
+    return null;
+  }
+};
+
+const plain = (text) => text.replace(/\s+/g, " ").trim();
+
+async function fetched(query) {
+  const answer = await fetch(`${location.pathname}?${query}`);
+  const text = await answer.text();
+  if (!answer.ok) {
+    say(text || "Nothing was copied.");
+    return null;
+  }
+  return text;
+}
+
+// Keeps selected words, or whole pieces. Returns whether something was kept.
+export async function keep(words, pieces) {
+  const version = document.getElementById("story").dataset.version;
+  const json = words
+    ? await fetched(
+        new URLSearchParams({ handler: "Words", version, from: words.from, fromAt: words.fromAt, to: words.to, toAt: words.toAt }),
+      )
+    : await fetched(new URLSearchParams([["handler", "Pieces"], ...pieces.map((piece) => ["piece", piece.dataset.card])]));
+  if (json === null) {
+    return false;
+  }
+  const text = words
+    ? words.text
+    : pieces.map((piece) => piece.querySelector(".speech, .other-text, .section-name")?.textContent ?? "").join("\n");
+  localStorage.setItem(key, JSON.stringify({ text: plain(text), json }));
+  navigator.clipboard?.writeText(text).catch(() => {});
+  return true;
+}
+
+// What is to be put in: what was kept here, unless the clipboard holds a text from elsewhere by now.
+export function clip(text = null) {
+  const own = kept();
+  if (!own) {
+    say("Nothing was cut or copied from a story yet.");
+    return null;
+  }
+  if (text !== null && plain(text) !== own.text) {
+    say("This text was not cut or copied from a story, so no footage belongs to it. Lay it as narration, under “Lay something else”.");
+    return null;
+  }
+  return own.json;
+}
