@@ -17,7 +17,7 @@ public sealed partial class Stories
         database.Write(c =>
         {
             var here = Here(c, id, who);
-            return Apply(c, here, here.Version == version ? edit : Onto(c, here, version, edit), who);
+            return Apply(c, here, here.Version == version ? edit : Onto(c, here, version, edit, who), who);
         });
 
     /// <summary>
@@ -141,7 +141,7 @@ public sealed partial class Stories
             .Single();
 
     // The edit for the story as it is now, which was made on an older version of it.
-    private static StoryEdit Onto(SqliteConnection c, StoredStory here, long version, StoryEdit edit)
+    private static StoryEdit Onto(SqliteConnection c, StoredStory here, long version, StoryEdit edit, string who)
     {
         if (Since(c, here, version) is not { } steps)
         {
@@ -153,8 +153,8 @@ public sealed partial class Stories
         if (steps.FirstOrDefault(s => !edit.IsBeside(s.Edit)) is { } clash)
         {
             throw new ConflictException(
-                $"{clash.Who} changed the same meanwhile ({clash.Said}). The story is shown as it is now; your last change was not made. "
-                    + "Make it again if you still want it."
+                (clash.Who == who ? "You changed the same in another window meanwhile" : $"{clash.Who} changed the same meanwhile")
+                    + $" ({clash.Said}). The story is shown as it is now; your last change was not made. Make it again if you still want it."
             );
         }
         return edit.Onto(Before(here.Story, steps), here.Story).Within(here.Story);

@@ -61,7 +61,7 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
             .MoveToElement(Browser.Find(".shelf-bite .speech"))
             .ClickAndHold()
             .MoveByOffset(-40, 5)
-            .MoveToElement(Browser.Find(".card-piece:nth-child(2) .speech"))
+            .MoveToElement(Browser.Find(".piece:nth-child(2) .speech"))
             .MoveByOffset(0, 12)
             .Pause(TimeSpan.FromMilliseconds(250))
             .Release()
@@ -89,7 +89,7 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Driver.Close();
         Browser.Driver.SwitchTo().Window(first);
         Browser.Press(Keys.ArrowDown, "x");
-        Browser.UntilText("#story", "changed in another window");
+        Browser.UntilText("#story", "changed the same in another window");
         Assert.Equal(order, Order);
         Browser.Press("u");
         Browser.Until(() => Order != order, "the change taken back");

@@ -5,7 +5,8 @@ import { clip, keep } from "./story-clip.js";
 import { faster, hearSeam, loopSection, playFrom, stop } from "./story-player.js";
 import { letGo, selected, stepWord } from "./story-words.js";
 
-const items = ".piece:not([hidden]) .card-piece, .seam, .shelf-bite";
+const items = ".piece:not([hidden]) .card-piece, .shelf-bite";
+const seams = ".piece:not([hidden]) .seam";
 let hand = null;
 const ticked = new Set();
 
@@ -202,8 +203,8 @@ for (const [kind, act] of Object.entries({
 
 commands(
   {
-    up: () => step(items, -1),
-    down: () => step(items, 1),
+    up: () => step(seamInHand() ? seams : items, -1),
+    down: () => step(seamInHand() ? seams : items, 1),
     "word-back": ({ shift }) => (seamInHand() ? ends(shift ? "begin-earlier" : "word-back") : stepWord(cardInHand(), -1, shift)),
     "word-on": ({ shift }) => (seamInHand() ? ends(shift ? "begin-later" : "word-on") : stepWord(cardInHand(), 1, shift)),
     "begin-earlier": () => ends("begin-earlier"),
