@@ -59,7 +59,8 @@ internal static class MadeProduction
     public static async Task<(long Production, IReadOnlyList<long> Sittings)> MakeAsync(
         IServiceProvider services,
         string data,
-        int sittings
+        int sittings,
+        int cards = Cards
     )
     {
         var random = new Random(Seed);
@@ -70,7 +71,7 @@ internal static class MadeProduction
             ids.Add(await SittingAsync(services, data, production, n, random));
         }
         var kept = Keep(services, ids, random);
-        Lay(services, production, kept);
+        Lay(services, production, kept, cards);
         return (production, ids);
     }
 
@@ -215,7 +216,7 @@ internal static class MadeProduction
         return kept;
     }
 
-    private static void Lay(IServiceProvider services, long production, List<Bite> kept)
+    private static void Lay(IServiceProvider services, long production, List<Bite> kept, int cards)
     {
         var stories = services.GetRequiredService<Store.Stories>();
         var count = new TimecodeCount(FrameRate.R25, false);
@@ -224,7 +225,7 @@ internal static class MadeProduction
             "bench"
         )!;
         stories.TakeInHand(production, story.Id);
-        foreach (var bite in kept.Where(b => !b.IsAside).Take(Cards))
+        foreach (var bite in kept.Where(b => !b.IsAside).Take(cards))
         {
             story = stories.Apply(
                 story.Id,

@@ -95,6 +95,9 @@ foreach (var name in names)
         case "seams":
             await SeamsBench.RunAsync(args[0]);
             break;
+        case "story":
+            await StoryBench.RunAsync(args[0]);
+            break;
         case "parts":
             PartsBench.Run();
             break;
@@ -127,7 +130,7 @@ foreach (var name in names)
                 $"There is no bench called {name}. Known are gather, speech, voices, real-voices, real-tuning, real-words, learn-voices, "
                     + "pauses, tidy, retakes, script, hour, odd, scorers, long-voices, typed, sync, direct, lengths, unrelated, loose, "
                     + "hundred, thousand, crash, "
-                    + "hostile, fuzz, time, read, find, names, pictures, seams, parts, fillers and shots."
+                    + "hostile, fuzz, time, read, find, names, pictures, seams, story, parts, fillers and shots."
             );
             return 2;
     }

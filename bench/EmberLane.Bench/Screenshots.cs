@@ -1,3 +1,4 @@
+using EmberLane.Core.Stories;
 using EmberLane.Running;
 using EmberLane.Store;
 using Microsoft.Extensions.DependencyInjection;
@@ -68,7 +69,20 @@ internal static class Screenshots
                 "cutaways?of=all&shot=2/1",
                 () => Browser.Until(() => browser.Run<bool>("return document.getElementById('picture').readyState >= 2"), "the picture")
             );
-            Shoot("story", "story");
+            LayTheTable(server.Services);
+            Shoot(
+                "story",
+                "story",
+                () =>
+                {
+                    browser.Click("#mend-all");
+                    Browser.Until(() => browser.All("#cards").Any(c => c.Text.Contains("the end moved")), "the ends to be mended");
+                    browser.Run<object?>("document.querySelectorAll('.seam [data-action=\"open-seam\"]')[1].click(); return null");
+                    Browser.Until(() => browser.All("#loupe").Count == 1, "the seam");
+                    browser.Run<object?>("scrollTo(0, 0); return null");
+                }
+            );
+            Shoot("versions", "versions?was=7");
             server
                 .Services.GetRequiredService<Scripts>()
                 .Add(
@@ -107,7 +121,6 @@ internal static class Screenshots
             var (typed, heard) = (texts.Of(1)[0].Id, texts.Of(1)[^1].Id);
             Shoot("texts", FormattableString.Invariant($"read/1/texts?compare={heard}"), () => browser.Find("#difference-title"));
             texts.Choose(1, heard, "logger");
-            Shoot("mends", "read/1/mends");
             texts.Choose(1, typed, "logger");
             // What two people did besides.
             server.Services.GetRequiredService<Grouping>().Rename(1, 3, "The bridge walk, evening", "logger");
@@ -120,5 +133,23 @@ internal static class Screenshots
         {
             Directory.Delete(data, recursive: true);
         }
+    }
+
+    // A section, a space and a narration among the cards of the demonstration.
+    private static void LayTheTable(IServiceProvider services)
+    {
+        var stories = services.GetRequiredService<Stories>();
+        var id = stories.InHand(1)!.Value;
+        var story = stories.Get(id, "producer")!.Story;
+        stories.Apply(
+            id,
+            new StoryTogether([
+                new LayPiece(new SectionHead(Guid.NewGuid(), "The last season", MediaTime.FromMilliseconds(40_000), false), 0),
+                new LayPiece(new Space(Guid.NewGuid(), MediaTime.FromMilliseconds(6_000), "the cable drum at dawn, wide"), 5),
+                new LayPiece(new SectionHead(Guid.NewGuid(), "A classroom on the water", MediaTime.Zero, false), 6),
+            ]),
+            "producer"
+        );
+        stories.Apply(id, new TakeOut(story.Cards[^1].Id), "producer");
     }
 }

@@ -154,7 +154,8 @@ public sealed partial class Stories
         {
             throw new ConflictException(
                 (clash.Who == who ? "You changed the same in another window meanwhile" : $"{clash.Who} changed the same meanwhile")
-                    + $" ({clash.Said}). The story is shown as it is now; your last change was not made. Make it again if you still want it."
+                    + $" ({clash.Said}). The story is shown as it is now; your last change was not made. "
+                    + "Make it again if you still want it."
             );
         }
         return edit.Onto(Before(here.Story, steps), here.Story).Within(here.Story);
@@ -193,6 +194,13 @@ public sealed partial class Stories
         }
         StoryRows.Save(c, transcripts, before, story);
         WriteDown(c, before, new StoryStep(before.Version + 1, clock.GetUtcNow(), who, said, edit, inverse));
-        return StoryRows.Get(c, before.Id, who)!;
+        var about = new About(About.StoryCards, before.Id, before.ProductionId);
+        return before with
+        {
+            Version = before.Version + 1,
+            Story = story,
+            CanUndo = ChangeLog.Has(c, about, redo: false, who),
+            CanRedo = ChangeLog.Has(c, about, redo: true, who),
+        };
     }
 }

@@ -111,7 +111,10 @@ public sealed class StorySeamsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Press("n");
         Browser.Until(() => Browser.Run<string>("return document.activeElement.id") != first, "the next");
         Assert.True(
-            Browser.Run<bool>("return Number(document.activeElement.dataset.score) <= arguments[0]", int.Parse(score, System.Globalization.CultureInfo.InvariantCulture))
+            Browser.Run<bool>(
+                "return Number(document.activeElement.dataset.score) <= arguments[0]",
+                int.Parse(score, System.Globalization.CultureInfo.InvariantCulture)
+            )
         );
     }
 
@@ -138,7 +141,10 @@ public sealed class StorySeamsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Click(".version-acts form:first-child .btn");
         Browser.Until(() => Story.Story.Pieces.SequenceEqual(before), "the story as it was");
         // In an hour nothing else will have been done; an hour ago there was nothing.
-        demo.Open("/productions/1/versions?at=" + DateTime.Now.AddHours(1).ToString("yyyy-MM-ddTHH:mm", System.Globalization.CultureInfo.InvariantCulture));
+        demo.Open(
+            "/productions/1/versions?at="
+                + DateTime.Now.AddHours(1).ToString("yyyy-MM-ddTHH:mm", System.Globalization.CultureInfo.InvariantCulture)
+        );
         Browser.UntilText(".versions", "0 came in, 0 went out, 0 moved, 0 changed");
         demo.Open("/productions/1/versions?at=nonsense");
         Browser.UntilText(".alert-line", "Choose a day and a time");

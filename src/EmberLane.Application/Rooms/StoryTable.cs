@@ -14,7 +14,14 @@ public readonly record struct SaidPlace(Guid Card, int At);
 /// Where stories are laid and cut: what a person does by bites and by words becomes edits, and every end that is cut anew is mended inside
 /// the quiet there, where the sound is known.
 /// </summary>
-public sealed class StoryTable(Footage footage, Store.Transcripts transcripts, Store.Bites bites, Store.Stories stories, SeamSounds sounds)
+public sealed class StoryTable(
+    Footage footage,
+    Store.Transcripts transcripts,
+    Store.Bites bites,
+    Store.Stories stories,
+    Readings readings,
+    SeamSounds sounds
+)
 {
     /// <summary>
     /// Lays bites as cards, in the order given, behind a piece of the story, or at its end; one change. Throws
@@ -98,7 +105,10 @@ public sealed class StoryTable(Footage footage, Store.Transcripts transcripts, S
     public Func<Card, string> Saying()
     {
         var texts = new Dictionary<long, (long, Transcript)>();
-        return card => bites.Get(card.BiteId) is null ? "a bite that is gone" : WordsOf(card, texts).Said;
+        return card =>
+            bites.Get(card.BiteId) is not { } bite ? "a bite that is gone"
+            : bite.Range == card.Range && readings.Of(bite.Id) is { } reading ? reading.Said
+            : WordsOf(card, texts).Said;
     }
 
     /// <summary>

@@ -132,6 +132,23 @@ public sealed partial class IndexModel(
         return Partial("_Story", this);
     }
 
+    /// <summary>What can be done with a piece: its buttons, for the one that a person is at.</summary>
+    public IActionResult OnGetActs(Guid card)
+    {
+        Stored = Desk.StoryOf(Production, Who);
+        var at = Stored.Story.IndexOf(card);
+        if (at < 0)
+        {
+            return NotFound();
+        }
+        if (Stored.Story.Pieces[at] is not Card own)
+        {
+            return Partial("_OtherActs", (this, Stored.Story.Pieces[at]));
+        }
+        (Shown, Sittings) = (Desk.Cards(Stored), Desk.Listed(Stored));
+        return Partial("_Acts", (this, own, at));
+    }
+
     /// <summary>Further bites of the shelf, behind those that the page has.</summary>
     public PartialViewResult OnGetMore(int shown)
     {

@@ -12,6 +12,9 @@ namespace EmberLane.Web.Pages.Versions;
 public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories, StoryTable table, TimeProvider time)
     : LiveRoom(footage, desk)
 {
+    // What the cards of the story in hand say is known; of others it is looked up.
+    private IReadOnlyDictionary<Guid, CardReading> known = new Dictionary<Guid, CardReading>();
+    private Dictionary<Guid, Card> now = [];
     private Func<Card, string>? said;
 
     /// <summary>So many of the newest steps are listed.</summary>
@@ -141,6 +144,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
             : WasSays.Length > 0 ? WasSays
             : Named.FirstOrDefault(n => n.Version == was) is { } named ? $"“{named.Name}”"
             : FormattableString.Invariant($"version {was}");
+        (known, now) = (stories.ReadingsOf(Stored.Id), Stored.Story.Cards.ToDictionary(c => c.Id));
         Lines = StoryCompare.Of(Was, Stored.Story);
         var rate = Stored.Start.Count.Rate;
         Running = (Desk.CutOf(Production.Id, Was).RunningTime(rate), Desk.CutOf(Stored).RunningTime(rate));

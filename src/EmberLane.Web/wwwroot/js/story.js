@@ -45,9 +45,35 @@ function drags() {
   document.querySelectorAll(".behind-card").forEach((field) => {
     field.value = lastCard()?.dataset.card ?? "";
   });
+  bringActs(cardInHand() ?? document.querySelector(".card-piece"));
   document.querySelectorAll('.card-piece [name="tick"]').forEach((box) => {
     box.checked = ticked.has(box.value);
   });
+}
+
+// The buttons of a piece are brought when a person comes to it.
+let bringing = null;
+function bringActs(card) {
+  const place = card?.querySelector(".row-actions[data-acts]");
+  clearTimeout(bringing);
+  if (place && !place.firstElementChild) {
+    bringing = setTimeout(() => {
+      if (place.isConnected && !place.firstElementChild) {
+        htmx.ajax("GET", `?handler=Acts&card=${place.dataset.acts}`, { target: place, swap: "innerHTML" });
+      }
+    }, 100);
+  }
+}
+
+function openSeam(seam) {
+  if (seam) {
+    const isOpen = Boolean(seam.querySelector(".loupe"));
+    htmx.ajax("GET", `?handler=Seam&seam=${isOpen ? "" : seam.dataset.seam}&shown=${shownOfShelf() ?? ""}`, {
+      target: "#story",
+      swap: "outerHTML",
+    });
+  }
+  return Boolean(seam);
 }
 
 // What a person cuts: selected words, else the ticked cards, else the card at hand.
@@ -149,7 +175,19 @@ function ends(name) {
     }
     return Boolean(button);
   }
-  return Boolean(cardInHand()) && press(() => cardInHand()?.querySelector(`[data-action="${name}"]`));
+  const card = cardInHand();
+  if (card?.dataset.sitting) {
+    send("Stretch", { card: card.dataset.card, begin: name.startsWith("begin"), words: name.endsWith("earlier") ? -1 : 1 });
+  }
+  return Boolean(card);
+}
+
+function onCard(handler, values = {}) {
+  const card = cardInHand();
+  if (card) {
+    send(handler, { card: card.dataset.card, ...values });
+  }
+  return Boolean(card);
 }
 let chosenUnit = "frame";
 
@@ -169,11 +207,18 @@ document.addEventListener("htmx:afterSettle", (event) => {
 });
 document.addEventListener("focusin", ({ target }) => {
   const card = target.closest?.(".card-piece");
+  bringActs(card);
   if (card) {
     hand = card.id;
     document.querySelectorAll(".behind-card").forEach((field) => {
       field.value = card.dataset.card;
     });
+  }
+});
+document.addEventListener("mouseover", ({ target }) => {
+  const card = target.closest?.(".card-piece");
+  if (card && !cardInHand()) {
+    bringActs(card);
   }
 });
 document.addEventListener("change", ({ target }) => {
@@ -240,7 +285,7 @@ commands(
           hearSeam(loupe, false);
           return true;
         }
-        return press(() => seam.querySelector('[data-action="open-seam"]'));
+        return openSeam(seam);
       }
       const card = cardInHand();
       if (card) {
@@ -250,11 +295,11 @@ commands(
     },
     worst: () => goToSeam(false),
     "next-seam": () => goToSeam(true),
-    "open-seam": () => {
-      const card = cardInHand(),
-        seam = seamInHand() ?? card?.parentElement.querySelector(".seam");
-      return Boolean(seam) && press(() => document.getElementById(seam.id)?.querySelector('[data-action="open-seam"]'));
-    },
+    "open-seam": ({ button }) => openSeam(button?.closest(".seam") ?? seamInHand() ?? cardInHand()?.parentElement.querySelector(".seam")),
+    earlier: () => onCard("Step", { down: false }),
+    later: () => onCard("Step", { down: true }),
+    join: () => onCard("Join"),
+    fold: () => Boolean(cardInHand()?.dataset.section) && onCard("Fold"),
     unit: ({ key }) => {
       const box = seamInHand()?.querySelectorAll('.loupe [name="unit"]')[Number(key) - 1];
       if (box) {
@@ -305,12 +350,5 @@ commands(
     beside: () => lay("Beside"),
     over: () => lay("Over"),
   },
-  (name) =>
-    name === "undo" || name === "redo"
-      ? document
-      : ["earlier", "later", "join", "fold"].includes(name)
-        ? cardInHand()
-        : name === "mend"
-          ? seamInHand()
-          : null,
+  (name) => (name === "undo" || name === "redo" ? document : name === "mend" ? seamInHand() : null),
 );
