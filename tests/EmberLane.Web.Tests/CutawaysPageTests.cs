@@ -197,8 +197,16 @@ public sealed class CutawaysPageTests(DemoServer demo) : IClassFixture<DemoServe
         Browser.UntilText("#main [role=status]", "Saved.");
         // Also while a shot lies open.
         OpenShot("F001C003.MP4", "");
+        // What is said stands there until the tagger is done, which may be at once.
+        Browser.Run<object?>(
+            "window.told = ''; new MutationObserver(() => { window.told += document.querySelector('#table .done-line')?.textContent ?? ''; "
+                + "}).observe(document.body, { childList: true, subtree: true }); return null"
+        );
         Browser.Click(".table-actions button");
-        Browser.UntilText("#table", "looks at the shots of 3 files");
+        Browser.Until(
+            () => Browser.Run<string>("return window.told").Contains("looks at the shots of 3 files", StringComparison.Ordinal),
+            "it to be told"
+        );
         await demo.IdleAsync();
         OpenShot("F001C003.MP4", "");
         Browser.UntilText(".tagger-words", "Simulated tagger:");

@@ -106,6 +106,9 @@ public sealed class ScriptPageTests(DemoServer demo) : IClassFixture<DemoServer>
         var others = card.OtherTakes.Split(' ');
         Assert.Equal(2, others.Length);
         demo.Open("/productions/1/story");
+        // What can be done with a card is brought when one comes to it.
+        Browser.Run<object?>($"document.getElementById('card-{card.Id}').focus(); return null");
+        Browser.Until(() => Browser.All($"#take-{card.Id}").Count == 1, "the choice of takes");
         Browser.Run<object?>(
             "const s = document.getElementById('take-' + arguments[0]); s.value = arguments[1]; "
                 + "s.dispatchEvent(new Event('change', { bubbles: true })); return null",

@@ -240,4 +240,57 @@ public sealed class StoryWordsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Until(() => Story.Story.Cards[1] is { OtherTakes: "", Over: null }, "all of it to be taken back");
         Browser.Until(() => Pieces.SequenceEqual(before), "the story as it was");
     }
+
+    [Fact]
+    public void Words_selected_in_Read_are_kept_and_laid_at_the_storys_end_at_once()
+    {
+        var before = Story.Story.Pieces.Count;
+        demo.OpenReadAt(demo.Crossing.At(new(30)).Number);
+        Browser.PressWithShift(Keys.ArrowRight);
+        Browser.Press("b");
+        Browser.Until(() => Browser.Find("#keep-dialog").Displayed, "the bite to be described");
+        Browser.Click("#keep-dialog [name=lay]");
+        Browser.Until(() => Story.Story.Pieces.Count == before + 1, "the card");
+        var card = Story.Story.Cards[^1];
+        Assert.Equal(2, demo.Get<Stories>().ReadingsOf(Story.Id)[card.Id].Said.Split(' ').Length);
+        TakeAllBack(before);
+    }
+
+    [Fact]
+    public async Task A_hostile_clip_is_refused_with_a_word_and_the_story_still_opens()
+    {
+        var card = Story.Story.Cards[0];
+        string Clip(string takes, long from, long to) =>
+            System.Text.Json.JsonSerializer.Serialize<IReadOnlyList<Piece>>([
+                card with
+                {
+                    OtherTakes = takes,
+                    Range = new SittingRange(
+                        new SittingTime(MediaTime.FromMilliseconds(from)),
+                        new SittingTime(MediaTime.FromMilliseconds(to))
+                    ),
+                },
+            ]);
+        foreach (
+            var (clip, says) in new[]
+            {
+                (Clip("abc", 0, 900), "other takes"),
+                (Clip(string.Join(' ', Enumerable.Range(1, 90)), 0, 900), "other takes"),
+                (Clip("", 0, 900_000_000), "outside of any sitting"),
+                (Clip("", 0, 0), "Nothing would be left"),
+                ("[{\"$type\":\"card\"}]", "Nothing was cut"),
+                ("[{\"$type\":\"nonsense\"}]", "Nothing was cut"),
+                ("[null]", "Nothing was cut"),
+                ("{", "Nothing was cut"),
+                ("[]", "Nothing was cut"),
+                (new string('[', 100_000), "Nothing was cut"),
+            }
+        )
+        {
+            using var answer = await demo.PostAsync("/productions/1/story?handler=Paste&version=0", [new("clip", clip)]);
+            Assert.Contains(says, await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        }
+        OpenStory();
+        Assert.Equal(Story.Story.Pieces.Count, Pieces.Count);
+    }
 }

@@ -49,11 +49,8 @@ public sealed record StorySeam(
         AboveQuiet = 1.5;
 
     /// <summary>Whether the second card goes on where the first ends, so that nothing is cut.</summary>
-    public static bool GoesOn(SeamSide one, SeamSide next) =>
-        one.Card.SittingId == next.Card.SittingId
-        && next.Plays.In - one.Plays.Out is var apart
-        && apart <= Touch
-        && apart >= MediaTime.Zero - Touch;
+    public static bool GoesOn(long sitting, SittingRange one, long nextSitting, SittingRange next) =>
+        sitting == nextSitting && next.In - one.Out is var apart && apart <= Touch && apart >= MediaTime.Zero - Touch;
 
     /// <summary>
     /// Judges the seam between two cards; null where the story begins or ends. <paramref name="areTogether"/> tells whether they are played
@@ -62,7 +59,7 @@ public sealed record StorySeam(
     public static StorySeam Of(SeamSide? one, SeamSide? next, bool areTogether)
     {
         var isCut = one is not null && next is not null && areTogether;
-        if (isCut && GoesOn(one!, next!))
+        if (isCut && GoesOn(one!.Card.SittingId, one.Plays, next!.Card.SittingId, next.Plays))
         {
             return new StorySeam(one!.Card.Id, next!.Card.Id, null, null, 0, 0, 0, []);
         }

@@ -1,3 +1,6 @@
+using System.Globalization;
+using System.Text.Json.Serialization;
+
 namespace EmberLane.Core.Stories;
 
 /// <summary>
@@ -21,12 +24,58 @@ public sealed record Card(Guid Id, long BiteId, long SittingId, SittingRange Ran
     /// <summary>The picture that is seen over its sound; null for its own.</summary>
     public OverPicture? Over { get; init; }
 
-    internal override Card Checked() =>
-        Range.Length > MediaTime.Zero ? this : throw new EditRefusedException("Nothing would be left of that card. Take it out instead.");
+    /// <summary>A card has no more other takes than this, and its missing lines no more characters.</summary>
+    public const int MostTakes = 40,
+        LongestLines = 100_000;
+
+    /// <summary>Its other takes' ids. Throws <see cref="EditRefusedException"/> where they are none, or too many.</summary>
+    internal static IReadOnlyList<long> TakesOf(string takes)
+    {
+        var ids = new List<long>();
+        foreach (var take in takes.Split(' ', StringSplitOptions.RemoveEmptyEntries))
+        {
+            if (!long.TryParse(take, NumberStyles.None, CultureInfo.InvariantCulture, out var id) || ids.Count == MostTakes)
+            {
+                throw new EditRefusedException(
+                    FormattableString.Invariant($"A card has at most {MostTakes} other takes, each another bite.")
+                );
+            }
+            ids.Add(id);
+        }
+        return ids;
+    }
+
+    internal override Card Checked()
+    {
+        if (Range.Length <= MediaTime.Zero)
+        {
+            throw new EditRefusedException("Nothing would be left of that card. Take it out instead.");
+        }
+        if (Range.In.FromZero < -Longest || Range.Out.FromZero > Longest || Over is { } over && !over.IsPossible)
+        {
+            throw new EditRefusedException("That lies outside of any sitting, or of any file.");
+        }
+        if (SpaceBefore.Length > LongestLines || SpaceAfter.Length > LongestLines)
+        {
+            throw new EditRefusedException("The missing lines beside a card are too long.");
+        }
+        TakesOf(OtherTakes);
+        return this;
+    }
 }
 
 /// <summary>
 /// The picture of another file over a card: the stretch of that file, and how long after the card's begin it comes. Where the card is
 /// shorter the rest of it is not seen; where it is longer its own picture is.
 /// </summary>
-public sealed record OverPicture(long SourceId, SourceRange Range, MediaTime After);
+public sealed record OverPicture(long SourceId, SourceRange Range, MediaTime After)
+{
+    /// <summary>Whether it is a stretch of a file, and comes in with the card or behind its begin.</summary>
+    [JsonIgnore]
+    public bool IsPossible =>
+        Range.Length > MediaTime.Zero
+        && Range.In.FromZero >= MediaTime.Zero
+        && Range.Out.FromZero <= Piece.Longest
+        && After >= MediaTime.Zero
+        && After <= Piece.Longest;
+}

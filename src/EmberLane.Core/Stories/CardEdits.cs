@@ -42,7 +42,7 @@ public sealed record LayOver(Guid Card, OverPicture? Over) : StoryEdit
     public override (Story Story, StoryEdit Inverse) Apply(Story story)
     {
         var (card, at) = FindCard(story, Card);
-        return Over is { } over && (over.Range.Length <= MediaTime.Zero || over.After < MediaTime.Zero)
+        return Over is { IsPossible: false }
             ? throw new EditRefusedException("A picture over a card needs an in and an out, the in first.")
             : (With(story, at, card with { Over = Over }), new LayOver(Card, card.Over));
     }
@@ -51,9 +51,6 @@ public sealed record LayOver(Guid Card, OverPicture? Over) : StoryEdit
 /// <summary>Says which bites are other takes of a card, by id with a blank between.</summary>
 public sealed record PutBeside(Guid Card, string Takes) : StoryEdit
 {
-    /// <summary>A card has no more other takes than this.</summary>
-    public const int Most = 40;
-
     internal override IEnumerable<string> Touched() => [$"take {Card}"];
 
     /// <summary>The edit that puts a bite beside a card, or null where it is there already or is the one that it shows.</summary>
@@ -68,12 +65,10 @@ public sealed record PutBeside(Guid Card, string Takes) : StoryEdit
     public override (Story Story, StoryEdit Inverse) Apply(Story story)
     {
         var (card, at) = FindCard(story, Card);
-        var takes = Takes.Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        return
-            takes.Length > Most
-            || takes.Any(t => !long.TryParse(t, NumberStyles.None, CultureInfo.InvariantCulture, out var id) || id == card.BiteId)
-            ? throw new EditRefusedException(FormattableString.Invariant($"A card has at most {Most} other takes, each another bite."))
-            : (With(story, at, card with { OtherTakes = string.Join(' ', takes.Distinct()) }), new PutBeside(Card, card.OtherTakes));
+        var takes = Stories.Card.TakesOf(Takes).Distinct().ToList();
+        return takes.Contains(card.BiteId)
+            ? throw new EditRefusedException("A bite is no other take of itself.")
+            : (With(story, at, card with { OtherTakes = string.Join(' ', takes) }), new PutBeside(Card, card.OtherTakes));
     }
 }
 

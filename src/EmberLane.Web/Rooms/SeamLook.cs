@@ -66,7 +66,7 @@ public sealed record SeamLook(string State, string Shape, string Says)
     private static bool GoesOn(StorySeam seam, Story story) =>
         story.Pieces.FirstOrDefault(p => p.Id == seam.Card) is Card one
         && story.Pieces.FirstOrDefault(p => p.Id == seam.Next) is Card next
-        && one.SittingId == next.SittingId;
+        && StorySeam.GoesOn(one.SittingId, one.Range, next.SittingId, next.Range);
 
     private static string Sentence(StorySeam seam) => string.Join(" · ", seam.Reasons);
 

@@ -12,7 +12,8 @@ namespace EmberLane.Web.Pages.Read;
 /// <content>Bites that are kept and described while reading.</content>
 public sealed partial class IndexModel
 {
-    public IActionResult OnPostKeep(long sitting, WordNumber first, WordNumber last, string? theme, string? note)
+    /// <summary>Keeps words as a bite; with <paramref name="lay"/> a card of it lies at the end of the story in hand too.</summary>
+    public IActionResult OnPostKeep(long sitting, WordNumber first, WordNumber last, string? theme, string? note, bool lay)
     {
         if (!Load(sitting) || Transcript is null)
         {
@@ -36,9 +37,21 @@ public sealed partial class IndexModel
             TypedText.OneLine(note ?? ""),
             Who
         );
-        return Try(NewsOf.Bites, () => bites.Add(bite)) is { } refused
+        return Try(lay ? NewsOf.Story : NewsOf.Bites, () => Keep(bite, lay)) is { } refused
             ? Refused(refused)
             : BesideTurn(Reloaded(sitting).Turns.Single(t => t.First <= from && from <= t.Last));
+    }
+
+    private void Keep(Bite bite, bool lay)
+    {
+        if (lay)
+        {
+            table.KeepAndLay(Desk.StoryToChange(Production, Who), [new LaidTakes(bite, [], "", "")], Who);
+        }
+        else
+        {
+            bites.Add(bite);
+        }
     }
 
     /// <summary>Writes the theme and the note of a bite of this sitting.</summary>

@@ -18,6 +18,7 @@ public sealed partial class IndexModel(
     Desk desk,
     Store.Transcripts transcripts,
     Store.Bites bites,
+    StoryTable table,
     Jobs jobs,
     SittingMics sittingMics,
     Upkeep upkeep,

@@ -16,19 +16,20 @@ public sealed partial class IndexModel
 
     /// <summary>Puts a bite beside a card, as another take of it.</summary>
     public IActionResult OnPostBeside(long version, Guid card, long bite) =>
-        Kept(bite) is { } kept ? Edit(version, story => PutBeside.Adding(StoryTable.CardIn(story, card), kept.Id)) : NotFound();
+        Kept(bite) is { } kept ? Edit(version, story => Beside(story, card, kept)) : NotFound();
 
     /// <summary>Lays a bite in place of a card, which becomes another take of it.</summary>
     public IActionResult OnPostInstead(long version, Guid card, long bite) =>
         Kept(bite) is { } kept
             ? Edit(
                 version,
-                story =>
-                    PutBeside.Adding(StoryTable.CardIn(story, card), kept.Id) is { } beside
-                        ? new StoryTogether([beside, new ShowTake(card, kept.Id, kept.SittingId, kept.Range)])
-                        : null
+                story => new StoryTogether([Beside(story, card, kept), new ShowTake(card, kept.Id, kept.SittingId, kept.Range)])
             )
             : NotFound();
+
+    private static PutBeside Beside(StoredStory story, Guid card, Core.Bites.Bite bite) =>
+        PutBeside.Adding(StoryTable.CardIn(story, card), bite.Id)
+        ?? throw new EditRefusedException("That bite lies beside the card already, or is the one that it shows.");
 
     /// <summary>Lays a bite's picture over a card.</summary>
     public IActionResult OnPostOver(long version, Guid card, long bite) =>
@@ -74,10 +75,6 @@ public sealed partial class IndexModel
                             : null
                     : throw new EditRefusedException("That card is no longer in the story.")
         );
-
-    /// <summary>Moves the pieces that are ticked behind another, or to the top.</summary>
-    public IActionResult OnPostGather(long version, Guid[] piece, Guid? behind) =>
-        Edit(version, story => StorySections.Move(story.Story, piece, behind));
 
     /// <summary>Shows another take of a card.</summary>
     public IActionResult OnPostOtherTake(long version, Guid card, long bite) =>
