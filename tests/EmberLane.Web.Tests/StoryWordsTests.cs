@@ -278,7 +278,7 @@ public sealed class StoryWordsTests(DemoServer demo) : IClassFixture<DemoServer>
                 (Clip(string.Join(' ', Enumerable.Range(1, 90)), 0, 900), "other takes"),
                 (Clip("", 0, 900_000_000), "outside of any sitting"),
                 (Clip("", 0, 0), "Nothing would be left"),
-                ("[{\"$type\":\"card\"}]", "Nothing was cut"),
+                ("[{\"$type\":\"card\"}]", "of another production"),
                 ("[{\"$type\":\"nonsense\"}]", "Nothing was cut"),
                 ("[null]", "Nothing was cut"),
                 ("{", "Nothing was cut"),
