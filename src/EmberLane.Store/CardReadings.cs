@@ -78,7 +78,7 @@ internal static class CardReadings
             return [];
         }
         var byId = bites.ToDictionary(b => b.Id);
-        var known = Read(c, "card_id IN (SELECT k.id FROM card k WHERE k.sitting_id = $of)", sitting);
+        var known = Read(c, "(story_id, card_id) IN (SELECT k.story_id, k.id FROM card k WHERE k.sitting_id = $of)", sitting);
         var written = new List<string>();
         foreach (var card in cards.Where(k => byId.ContainsKey(k.Bite)))
         {

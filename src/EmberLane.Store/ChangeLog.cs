@@ -190,6 +190,10 @@ internal static class ChangeLog
     public static string AggregateOf(SqliteConnection c, long change) =>
         c.Query("SELECT aggregate FROM change WHERE id = $id", r => r.GetString(0), ("$id", change)).SingleOrDefault() ?? "";
 
+    /// <summary>A change in words.</summary>
+    public static string SaidOf(SqliteConnection c, long change) =>
+        c.Query("SELECT said FROM change WHERE id = $id", r => r.GetString(0), ("$id", change)).Single();
+
     /// <summary>The version that a change was made on.</summary>
     public static long VersionOf(SqliteConnection c, long change) =>
         c.Query("SELECT version FROM change WHERE id = $id", r => r.GetInt64(0), ("$id", change)).Single();

@@ -83,7 +83,7 @@ public sealed partial class Stories
                 before,
                 redo ? step.Edit.Within(before.Story) : Back(c, before, step),
                 who,
-                (redo ? "brought again" : "taken back")
+                $"{(redo ? "brought again" : "taken back")}: {ChangeLog.SaidOf(c, step.Change.Id)}"
             );
         });
 
@@ -153,8 +153,12 @@ public sealed partial class Stories
         if (steps.FirstOrDefault(s => !edit.IsBeside(s.Edit)) is { } clash)
         {
             throw new ConflictException(
-                (clash.Who == who ? "You changed the same in another window meanwhile" : $"{clash.Who} changed the same meanwhile")
-                    + $" ({clash.Said}). The story is shown as it is now; your last change was not made. "
+                (
+                    clash.Head.Who == who
+                        ? "You changed the same in another window meanwhile"
+                        : $"{clash.Head.Who} changed the same meanwhile"
+                )
+                    + $" ({clash.Head.Said}). The story is shown as it is now; your last change was not made. "
                     + "Make it again if you still want it."
             );
         }
@@ -193,7 +197,7 @@ public sealed partial class Stories
             throw new EditRefusedException("The bite of this card is not kept any more. Keep it again first.");
         }
         StoryRows.Save(c, transcripts, before, story);
-        WriteDown(c, before, new StoryStep(before.Version + 1, clock.GetUtcNow(), who, said, edit, inverse));
+        WriteDown(c, before, new StoryStep(new StepHead(before.Version + 1, clock.GetUtcNow(), who, said), edit, inverse));
         var about = new About(About.StoryCards, before.Id, before.ProductionId);
         return before with
         {

@@ -5,8 +5,11 @@ using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Store;
 
-/// <summary>A step of a story: the version that it led to, when, by whom, in words, what was made and what leads back.</summary>
-public sealed record StoryStep(long Version, DateTimeOffset At, string Who, string Said, StoryEdit Edit, StoryEdit Inverse);
+/// <summary>A step of a story in a list: the version that it led to, when, by whom, in words.</summary>
+public sealed record StepHead(long Version, DateTimeOffset At, string Who, string Said);
+
+/// <summary>A step of a story with what was made and what leads back.</summary>
+internal sealed record StoryStep(StepHead Head, StoryEdit Edit, StoryEdit Inverse);
 
 /// <summary>A version that somebody named.</summary>
 public sealed record NamedVersion(long Id, long Version, string Name, DateTimeOffset At, string Who);
@@ -15,11 +18,11 @@ public sealed record NamedVersion(long Id, long Version, string Name, DateTimeOf
 public sealed partial class Stories
 {
     /// <summary>The steps of a story, the newest first.</summary>
-    public IReadOnlyList<StoryStep> Steps(long id, int most) =>
+    public IReadOnlyList<StepHead> Steps(long id, int most) =>
         database.Read(c =>
             c.Query(
-                "SELECT version, at, who, said, edit, inverse FROM story_step WHERE story_id = $s ORDER BY version DESC LIMIT $most",
-                ReadStep,
+                "SELECT version, at, who, said FROM story_step WHERE story_id = $s ORDER BY version DESC LIMIT $most",
+                ReadHead,
                 ("$s", id),
                 ("$most", most)
             )
@@ -116,21 +119,16 @@ public sealed partial class Stories
         c.Execute(
             "INSERT INTO story_step VALUES ($s, $v, $at, $who, $said, $edit, $inverse)",
             ("$s", of.Id),
-            ("$v", step.Version),
-            ("$at", step.At.ToString("O")),
-            ("$who", step.Who),
-            ("$said", step.Said),
+            ("$v", step.Head.Version),
+            ("$at", step.Head.At.ToString("O")),
+            ("$who", step.Head.Who),
+            ("$said", step.Head.Said),
             ("$edit", JsonSerializer.Serialize(step.Edit)),
             ("$inverse", JsonSerializer.Serialize(step.Inverse))
         );
 
+    private static StepHead ReadHead(SqliteDataReader r) => new(r.GetInt64(0), StoryRows.When(r, 1), r.GetString(2), r.GetString(3));
+
     private static StoryStep ReadStep(SqliteDataReader r) =>
-        new(
-            r.GetInt64(0),
-            StoryRows.When(r, 1),
-            r.GetString(2),
-            r.GetString(3),
-            JsonSerializer.Deserialize<StoryEdit>(r.GetString(4))!,
-            JsonSerializer.Deserialize<StoryEdit>(r.GetString(5))!
-        );
+        new(ReadHead(r), JsonSerializer.Deserialize<StoryEdit>(r.GetString(4))!, JsonSerializer.Deserialize<StoryEdit>(r.GetString(5))!);
 }

@@ -151,6 +151,36 @@ public sealed class StoryWordsTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public void Ticked_cards_go_together_and_what_was_selected_elsewhere_is_let_go()
+    {
+        OpenStory();
+        var (before, running) = (Pieces, Browser.Text("#running-time"));
+        GoTo(0);
+        Browser.Press(Keys.ArrowRight);
+        Assert.NotEqual("", Selected);
+        Browser.Press(Keys.ArrowDown, "m");
+        Assert.Equal("", Selected);
+        GoTo(3);
+        Browser.Press("m");
+        Browser.PressWithShift("x");
+        Browser.Until(() => Pieces.Count == before.Count - 1, "two cards to leave one space");
+        Assert.StartsWith("Space for pictures", Pieces[1], StringComparison.Ordinal);
+        Assert.Equal([before[0], before[2], .. before[4..]], Pieces.Where((_, i) => i != 1));
+        Assert.Equal(running, Browser.Text("#running-time"));
+        UntilSettled();
+        GoTo(0);
+        Browser.Press("v");
+        Browser.Until(() => Pieces.Count == before.Count + 1, "both to be put in");
+        Assert.Equal([before[1], before[3]], Pieces.Skip(1).Take(2));
+        UntilSettled();
+        Browser.Press("u");
+        Browser.Until(() => Pieces.Count == before.Count - 1, "them to be out again");
+        UntilSettled();
+        Browser.Press("u");
+        Browser.Until(() => Pieces.SequenceEqual(before), "the story as it was");
+    }
+
+    [Fact]
     public void Text_from_elsewhere_is_not_taken_for_footage_and_nothing_is_changed()
     {
         OpenStory();

@@ -43,7 +43,10 @@ public sealed class SeamSounds(Footage footage, SittingMics sittingMics, MediaCa
             var sound = new SittingSeamSound(
                 SeamSound.OfHalves(bytes.AsMemory(sizeof(long))),
                 new SittingTime(new MediaTime(BitConverter.ToInt64(bytes)))
-            );
+            )
+            {
+                Name = path,
+            };
             kept.AddFirst((path, sound, bytes.Length));
             while (kept.Count > 1 && kept.Sum(k => k.Bytes) > Most)
             {

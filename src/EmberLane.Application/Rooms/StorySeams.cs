@@ -19,7 +19,8 @@ public sealed class StorySeams(SeamSounds sounds)
         (Guid, SittingRange, CardEdges, string)? Next,
         bool AreTogether,
         bool IsSameAngle,
-        bool HasSounds
+        string? OneSound,
+        string? NextSound
     );
 
     private readonly ConcurrentDictionary<Judged, StorySeam> known = new();
@@ -76,7 +77,8 @@ public sealed class StorySeams(SeamSounds sounds)
             next is null ? null : (next.Card.Id, next.Plays, next.Words, next.Said),
             areTogether,
             one?.Picture is { } angle && angle == next?.Picture,
-            (one is null || one.Sound is not null) && (next is null || next.Sound is not null)
+            one?.Sound?.Name,
+            next?.Sound?.Name
         );
         if (!known.TryGetValue(key, out var seam))
         {

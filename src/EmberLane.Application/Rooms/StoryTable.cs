@@ -54,7 +54,7 @@ public sealed class StoryTable(
     /// <summary>A card with its ends mended.</summary>
     public Card Mended(Card card, FrameRate rate)
     {
-        var mended = Mended(card, rate, true, true, []);
+        var mended = Mended(card, rate, true, true, new Known());
         return mended == card.Range ? card : card with { Range = mended, Unmended = card.Range };
     }
 
@@ -66,25 +66,25 @@ public sealed class StoryTable(
 
     private StoryEdit ByWords(StoredStory story, Func<WordCut, Story, StoryEdit> make)
     {
-        var texts = new Dictionary<long, (long, Transcript)>();
+        var known = new Known();
         var rate = story.Start.Count.Rate;
-        return Mended(story.Story, make(Cut(rate, texts), story.Story), rate, texts);
+        return Mended(story.Story, make(Cut(rate, known), story.Story), rate, known);
     }
 
     /// <summary>What these words would be laid as elsewhere.</summary>
-    public IReadOnlyList<Piece> Copy(StoredStory story, WordsOfStory words) => Cut(story.Start.Count.Rate, []).Copy(story.Story, words);
+    public IReadOnlyList<Piece> Copy(StoredStory story, WordsOfStory words) =>
+        Cut(story.Start.Count.Rate, new Known()).Copy(story.Story, words);
 
-    private WordCut Cut(FrameRate rate, Dictionary<long, (long, Transcript)> texts) =>
-        new(card => WordsOf(card, texts).Words, rate, Guid.NewGuid);
+    private WordCut Cut(FrameRate rate, Known known) => new(card => WordsOf(card, known).Words, rate, Guid.NewGuid);
 
     /// <summary>
     /// The words that lie from one place of what is said to another. Throws <see cref="EditRefusedException"/> where that is none.
     /// </summary>
     public WordsOfStory WordsAt(StoredStory story, SaidPlace from, SaidPlace to)
     {
-        var texts = new Dictionary<long, (long, Transcript)>();
-        var first = WordsOf(CardIn(story, from.Card), texts);
-        var last = WordsOf(CardIn(story, to.Card), texts);
+        var known = new Known();
+        var first = WordsOf(CardIn(story, from.Card), known);
+        var last = WordsOf(CardIn(story, to.Card), known);
         var begin = first.Touching(from.At, from.Card == to.Card ? to.At : int.MaxValue);
         var end = last.Touching(from.Card == to.Card ? from.At : 0, to.At);
         return begin is { } b && end is { } e
@@ -97,35 +97,42 @@ public sealed class StoryTable(
     /// </summary>
     public int WordAt(StoredStory story, SaidPlace place)
     {
-        var words = WordsOf(CardIn(story, place.Card), []).Words;
+        var words = WordsOf(CardIn(story, place.Card), new Known()).Words;
         return words.TakeWhile(w => w.From + w.Length <= place.At).Count();
     }
 
     /// <summary>Tells what cards say by the text as it is read now, whether they lie in a story or did; each text is read once.</summary>
     public Func<Card, string> Saying()
     {
-        var texts = new Dictionary<long, (long, Transcript)>();
+        var known = new Known();
         return card =>
             bites.Get(card.BiteId) is not { } bite ? "a bite that is gone"
             : bite.Range == card.Range && readings.Of(bite.Id) is { } reading ? reading.Said
-            : WordsOf(card, texts).Said;
+            : WordsOf(card, known).Said;
     }
 
     /// <summary>
-    /// An end of a card moved by so many words of its sitting's text, back where negative, so that words come back or go; mended. Throws
-    /// where the text has no words there.
+    /// Ends of cards moved by so many words of their sittings' texts, back where negative, so that words come back or go; mended, as one
+    /// change. Throws where a text has no words there.
     /// </summary>
-    public StoredStory StretchByWords(StoredStory story, Guid id, BiteEnd end, int words, string who)
+    public StoredStory StretchByWords(StoredStory story, IReadOnlyList<(Guid Card, BiteEnd End)> ends, int words, string who)
     {
-        var card = CardIn(story, id);
-        var texts = new Dictionary<long, (long, Transcript)>();
-        var (textId, text) = TextOf(card, texts);
-        var place = BiteEnds.ByWords(AsBite(card), textId, text, end, words);
-        var raw =
+        var known = new Known();
+        var edits = ends.Select(e => (StoryEdit)Stretched(CardIn(story, e.Card), e.End, words, known)).ToList();
+        return stories.Apply(story.Id, story.Version, Mended(story.Story, StoryTogether.Of(edits), story.Start.Count.Rate, known), who);
+    }
+
+    private StretchCard Stretched(Card card, BiteEnd end, int words, Known known)
+    {
+        var (textId, text) = TextOf(card, known);
+        var place = BiteEnds.ByWords(AsBite(card), textId, text, end, words).Range;
+        var least = MediaTime.FromMilliseconds(1);
+        return new StretchCard(
+            card.Id,
             end == BiteEnd.Begin
-                ? new SittingRange(place.Range.In, Later(card.Range.Out, place.Range.In + MediaTime.FromMilliseconds(1)))
-                : new SittingRange(Earlier(card.Range.In, place.Range.Out - MediaTime.FromMilliseconds(1)), place.Range.Out);
-        return stories.Apply(story.Id, story.Version, Mended(story.Story, new StretchCard(id, raw), story.Start.Count.Rate, texts), who);
+                ? new SittingRange(place.In, Later(card.Range.Out, place.In + least))
+                : new SittingRange(Earlier(card.Range.In, place.Out - least), place.Out)
+        );
     }
 
     /// <summary>
@@ -168,14 +175,14 @@ public sealed class StoryTable(
     public StoredStory Mend(StoredStory story, Guid? ends, Guid? begins, string who)
     {
         var rate = story.Start.Count.Rate;
-        var texts = new Dictionary<long, (long, Transcript)>();
+        var known = new Known();
         var edits = new List<StoryEdit>();
         foreach (var (id, isEnd) in new[] { (ends, true), (begins, false) })
         {
             if (
                 id is { } card
                 && CardIn(story, card) is var own
-                && Mended(own, rate, !isEnd, isEnd, texts) is var range
+                && Mended(own, rate, !isEnd, isEnd, known) is var range
                 && range != own.Range
             )
             {
@@ -193,13 +200,13 @@ public sealed class StoryTable(
     /// </summary>
     public StoredStory MendAll(StoredStory story, string who)
     {
-        var texts = new Dictionary<long, (long, Transcript)>();
+        var known = new Known();
         var cards = story.Story.Cards;
         var edits = new List<StoryEdit>();
         for (var i = 0; i < cards.Count; i++)
         {
             var (begins, ends) = AreCut(cards, i);
-            if (Mended(cards[i], story.Start.Count.Rate, begins, ends, texts) is var range && range != cards[i].Range)
+            if (Mended(cards[i], story.Start.Count.Rate, begins, ends, known) is var range && range != cards[i].Range)
             {
                 edits.Add(new StretchCard(cards[i].Id, range, cards[i].Unmended ?? cards[i].Range));
             }
@@ -225,7 +232,7 @@ public sealed class StoryTable(
         ?? throw new EditRefusedException("That card is no longer in the story.");
 
     // The edit, and for each end that it cuts anew where it is cut best.
-    private StoryEdit Mended(Story before, StoryEdit edit, FrameRate rate, Dictionary<long, (long, Transcript)> texts)
+    private StoryEdit Mended(Story before, StoryEdit edit, FrameRate rate, Known known)
     {
         var (after, _) = edit.Apply(before);
         var were = before.Cards.ToDictionary(c => c.Id);
@@ -242,7 +249,7 @@ public sealed class StoryTable(
             var (begins, ends) = AreCut(cards, i);
             begins &= was?.Range.In != card.Range.In;
             ends &= was?.Range.Out != card.Range.Out;
-            if (Mended(card, rate, begins, ends, texts) is var range && range != card.Range)
+            if (Mended(card, rate, begins, ends, known) is var range && range != card.Range)
             {
                 edits.Add(new StretchCard(card.Id, range, card.Range));
             }
@@ -250,37 +257,53 @@ public sealed class StoryTable(
         return edits.Count == 0 ? edit : new StoryTogether([.. edit is StoryTogether many ? many.Edits : [edit], .. edits]);
     }
 
-    private SittingRange Mended(Card card, FrameRate rate, bool begins, bool ends, Dictionary<long, (long, Transcript)> texts)
+    private SittingRange Mended(Card card, FrameRate rate, bool begins, bool ends, Known known)
     {
-        if (!(begins || ends) || sounds.Of(card.SittingId) is not { } sound)
+        if (!(begins || ends) || SoundOf(card, known) is not { } sound || FindText(card, known) is not var (_, text))
         {
             return card.Range;
         }
-        var (_, text) = TextOf(card, texts);
         var mended = CardEnds.Mended(sound, card.Range, CardWords.EdgesOf(text, card.Range), rate);
         SittingTime from = begins ? mended.In : card.Range.In,
             to = ends ? mended.Out : card.Range.Out;
         return from < to ? new SittingRange(from, to) : card.Range;
     }
 
-    private CardWords WordsOf(Card card, Dictionary<long, (long, Transcript)> texts)
+    private CardWords WordsOf(Card card, Known known)
     {
-        var (textId, text) = TextOf(card, texts);
+        var (textId, text) = TextOf(card, known);
         var bite = bites.Get(card.BiteId) ?? throw new EditRefusedException("The bite of this card is not kept any more.");
         return CardWords.Of(bite, text, bite.TranscriptId == textId, card.Range);
     }
 
-    private (long Id, Transcript Text) TextOf(Card card, Dictionary<long, (long, Transcript)> texts)
+    private (long Id, Transcript Text) TextOf(Card card, Known known) =>
+        FindText(card, known) ?? throw new EditRefusedException("The sitting of this card has no text.");
+
+    private (long Id, Transcript Text)? FindText(Card card, Known known)
     {
-        if (!texts.TryGetValue(card.SittingId, out var known))
+        if (!known.Texts.TryGetValue(card.SittingId, out var text))
         {
-            var id =
-                footage.Sitting(card.SittingId)?.TranscriptId
-                ?? bites.Get(card.BiteId)?.TranscriptId
-                ?? throw new EditRefusedException("The sitting of this card has no text.");
-            texts[card.SittingId] = known = (id, transcripts.Get(id));
+            var id = footage.Sitting(card.SittingId)?.TranscriptId ?? bites.Get(card.BiteId)?.TranscriptId;
+            known.Texts[card.SittingId] = text = id is { } found ? (found, transcripts.Get(found)) : null;
         }
-        return known;
+        return text;
+    }
+
+    private SittingSeamSound? SoundOf(Card card, Known known)
+    {
+        if (!known.Sounds.TryGetValue(card.SittingId, out var sound))
+        {
+            known.Sounds[card.SittingId] = sound = sounds.Of(card.SittingId);
+        }
+        return sound;
+    }
+
+    // Texts and sounds by sitting, looked up once for a change.
+    private sealed class Known
+    {
+        public Dictionary<long, (long Id, Transcript Text)?> Texts { get; } = [];
+
+        public Dictionary<long, SittingSeamSound?> Sounds { get; } = [];
     }
 
     // A card as a stretch of words, whichever bite it came from.

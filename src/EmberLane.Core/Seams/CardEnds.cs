@@ -5,6 +5,9 @@ namespace EmberLane.Core.Seams;
 /// <summary>The sound of a sitting, and the moment of the sitting at which it begins.</summary>
 public sealed record SittingSeamSound(SeamSound Sound, SittingTime From)
 {
+    /// <summary>What it was measured of, to tell one from another; may be empty.</summary>
+    public string Name { get; init; } = "";
+
     /// <summary>A moment of the sitting in the sound.</summary>
     public MediaTime In(SittingTime at) => at - From;
 

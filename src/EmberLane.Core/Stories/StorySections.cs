@@ -90,6 +90,21 @@ public static class StorySections
         return Move(story, [.. Whole(story, head)], place == 0 ? null : story.Pieces[place - 1].Id);
     }
 
+    /// <summary>
+    /// Takes pieces out together and leaves a space where the first of them was, as long as they were, which <paramref name="cut"/> tells
+    /// of a story. Throws <see cref="EditRefusedException"/> where none is there, or they take no time.
+    /// </summary>
+    public static StoryEdit LeaveSpace(Story story, IReadOnlyCollection<Guid> pieces, FrameRate rate, Func<Story, StoryCut> cut, Guid space)
+    {
+        var taking = TakeOut(story, pieces);
+        var lasting = cut(story).RunningTime(rate) - cut(taking.Apply(story).Story).RunningTime(rate);
+        var at = story.Pieces.TakeWhile(p => !pieces.Contains(p.Id)).Count();
+        return new StoryTogether([
+            .. taking is StoryTogether many ? many.Edits : [taking],
+            new LayPiece(new Space(space, lasting, ""), at),
+        ]);
+    }
+
     /// <summary>Takes pieces out together. Throws <see cref="EditRefusedException"/> where none is there.</summary>
     public static StoryEdit TakeOut(Story story, IReadOnlyCollection<Guid> pieces) =>
         story.Pieces.Where(p => pieces.Contains(p.Id)).Select(p => (StoryEdit)new TakeOut(p.Id)).ToList() is { Count: > 0 } outs

@@ -45,6 +45,17 @@ public sealed class StorySectionsTests
     }
 
     [Fact]
+    public void Several_cards_taken_out_leave_a_space_of_their_length_where_the_first_of_them_was()
+    {
+        var edit = StorySections.LeaveSpace(Parted, [Id(3), Id(7)], FrameRate.R25, Whole, Id(20));
+        var (after, back) = edit.Apply(Parted);
+        Assert.Equal([1, 2, 20, 4, 5, 6], Order(after));
+        Assert.Equal(Whole(Parted).RunningTime(FrameRate.R25), Whole(after).RunningTime(FrameRate.R25));
+        Assert.Equal(Parted.Pieces, back.Apply(after).Story.Pieces);
+        Assert.Throws<EditRefusedException>(() => StorySections.LeaveSpace(Parted, [Id(5)], FrameRate.R25, Whole, Id(20)).Apply(Parted));
+    }
+
+    [Fact]
     public void Pieces_that_are_moved_together_lie_in_their_order_behind_the_one_that_was_named() =>
         Gen.Select(Gen.Int[1, 7].Array[1, 5], Gen.Int[0, 7])
             .Sample(

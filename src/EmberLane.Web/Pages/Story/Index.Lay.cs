@@ -86,8 +86,21 @@ public sealed partial class IndexModel
     /// <summary>Takes a piece out; of a section the heading alone, so that its cards stay.</summary>
     public IActionResult OnPostTakeOut(long version, Guid card) => Edit(version, new TakeOut(card));
 
-    /// <summary>Takes several pieces out.</summary>
-    public IActionResult OnPostTakeAllOut(long version, Guid[] piece) => Edit(version, story => StorySections.TakeOut(story.Story, piece));
+    /// <summary>Takes pieces out and closes up, or leaves a space of their length where the first of them was.</summary>
+    public IActionResult OnPostTakeAllOut(long version, Guid[] piece, bool space) =>
+        Edit(
+            version,
+            story =>
+                space
+                    ? StorySections.LeaveSpace(
+                        story.Story,
+                        piece,
+                        story.Start.Count.Rate,
+                        s => Desk.CutOf(Production.Id, s),
+                        Guid.NewGuid()
+                    )
+                    : StorySections.TakeOut(story.Story, piece)
+        );
 
     /// <summary>Takes a section out with its cards.</summary>
     public IActionResult OnPostTakeSectionOut(long version, Guid card) =>
@@ -288,6 +301,7 @@ public sealed partial class IndexModel
     private IEnumerable<PlayedPart> PartsOf(Card card)
     {
         var sitting = Sittings[card.SittingId];
+        var into = MediaTime.Zero;
         foreach (var frames in CardFrames.Of(Cut.Of(card), Rate))
         {
             var shown = frames.Shown(Rate);
@@ -298,8 +312,11 @@ public sealed partial class IndexModel
             yield return new PlayedPart(
                 shown.Length.ToSecondsText(),
                 Part(sitting.Sound, shown),
-                card.Over is { } over && over.After == MediaTime.Zero ? Part(over.SourceId, over.Range.In, _ => true) : Part(picture, shown)
+                card.Over is { } over && over.After == MediaTime.Zero && into < over.Range.Length
+                    ? Part(over.SourceId, over.Range.In + into, _ => true)
+                    : Part(picture, shown)
             );
+            into += shown.Length;
         }
     }
 

@@ -27,13 +27,13 @@ public sealed partial class IndexModel
             by = Math.Clamp(by, -100_000, 100_000);
             if (unit == "word")
             {
-                foreach (var (card, end) in new[] { (ends, BiteEnd.Stop), (begins, BiteEnd.Begin) })
-                {
-                    if (card is { } id)
-                    {
-                        shown = table.StretchByWords(shown, id, end, by, Who);
-                    }
-                }
+                var moved = new[] { (Card: ends, End: BiteEnd.Stop), (Card: begins, End: BiteEnd.Begin) };
+                table.StretchByWords(
+                    shown,
+                    [.. moved.Where(m => m.Card is not null).Select(m => (m.Card!.Value, m.End))],
+                    Math.Clamp(by, -MostWords, MostWords),
+                    Who
+                );
                 return;
             }
             var step = unit switch

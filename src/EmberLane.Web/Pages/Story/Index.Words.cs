@@ -13,6 +13,9 @@ public sealed partial class IndexModel
     /// <summary>What is pasted at most, in characters of JSON: some thousands of cards.</summary>
     private const int MostPasted = 2_000_000;
 
+    /// <summary>An end is moved by so many words at once at most.</summary>
+    private const int MostWords = 1_000;
+
     /// <summary>Takes words out and closes up, or leaves a space of that length.</summary>
     public IActionResult OnPostTakeWords(long version, Guid from, int fromAt, Guid to, int toAt, bool space) =>
         Change(story =>
@@ -123,6 +126,11 @@ public sealed partial class IndexModel
     /// <summary>An end of a card moved by words, so that they come back or go.</summary>
     public IActionResult OnPostStretch(long version, Guid card, bool begin, int words) =>
         Change(story =>
-            table.StretchByWords(At(story, version), card, begin ? BiteEnd.Begin : BiteEnd.Stop, Math.Clamp(words, -1_000, 1_000), Who)
+            table.StretchByWords(
+                At(story, version),
+                [(card, begin ? BiteEnd.Begin : BiteEnd.Stop)],
+                Math.Clamp(words, -MostWords, MostWords),
+                Who
+            )
         );
 }

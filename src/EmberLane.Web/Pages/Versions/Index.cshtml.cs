@@ -38,7 +38,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
 
     public IReadOnlyList<NamedVersion> Named { get; private set; } = [];
 
-    public IReadOnlyList<StoryStep> Steps { get; private set; } = [];
+    public IReadOnlyList<StepHead> Steps { get; private set; } = [];
 
     public IReadOnlyList<StoryHead> Others { get; private set; } = [];
 
@@ -98,7 +98,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
     }
 
     private Core.Stories.Story VersionOf(StoredStory story, long was) =>
-        stories.At(story.Id, was) ?? throw new EditRefusedException("That version is not known any more: steps are kept from today on.");
+        stories.At(story.Id, was) ?? throw new EditRefusedException("Nothing is known of that version. Choose one of the list.");
 
     private Core.Stories.Story? Other(StoredStory own, long? was, long? story) =>
         story is { } other

@@ -23,6 +23,12 @@ async function fetched(query) {
   return text;
 }
 
+// What selected words, or whole pieces, are as a text.
+export const textOf = (words, pieces) =>
+  words
+    ? words.text
+    : pieces.map((piece) => plain(piece?.querySelector(".speech, .other-text, .section-name")?.textContent ?? "")).join("\n");
+
 // Keeps selected words, or whole pieces. Returns whether something was kept.
 export async function keep(words, pieces) {
   const version = document.getElementById("story").dataset.version;
@@ -34,9 +40,7 @@ export async function keep(words, pieces) {
   if (json === null) {
     return false;
   }
-  const text = words
-    ? words.text
-    : pieces.map((piece) => piece.querySelector(".speech, .other-text, .section-name")?.textContent ?? "").join("\n");
+  const text = textOf(words, pieces);
   localStorage.setItem(key, JSON.stringify({ text: plain(text), json }));
   navigator.clipboard?.writeText(text).catch(() => {});
   return true;

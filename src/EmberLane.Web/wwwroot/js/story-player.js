@@ -1,5 +1,5 @@
 // Plays the story through: two decks take turns, so that the next card is ready before it is needed.
-import { clockText } from "./keys.js";
+import { clockText, say } from "./keys.js";
 import { RangePlayer } from "./range-player.js";
 
 const dialog = document.getElementById("player");
@@ -32,6 +32,7 @@ const player = new RangePlayer(decks, {
     }
     again = null;
     sounding(-1);
+    document.querySelectorAll(".loupe.sounding").forEach((loupe) => loupe.classList.remove("sounding"));
     if (dialog.open) {
       dialog.close();
     }
@@ -87,7 +88,7 @@ export function hearSeam(loupe, loop) {
   if (parts.length > 0) {
     again = loop ? parts : null;
     loupe.classList.add("sounding");
-    player.play(parts).then(() => loupe.classList.remove("sounding"));
+    player.play(parts);
   }
 }
 
@@ -99,6 +100,12 @@ export function stop() {
 export function faster() {
   pace = (pace + 1) % paces.length;
   player.pace = paces[pace];
+  decks
+    .flatMap(({ sound, picture }) => [sound, picture])
+    .forEach((media) => {
+      media.playbackRate = player.pace;
+    });
+  say(pace === 0 ? "It plays as it is." : `It plays ${paces[pace]} times as fast.`);
   document.getElementById("player-pace").textContent = pace === 0 ? "" : `${paces[pace]} times`;
 }
 

@@ -17,7 +17,13 @@ export function selected() {
     return null;
   }
   const range = selection.getRangeAt(0),
-    inside = speeches().filter((speech) => range.intersectsNode(speech) && speech.textContent.length > 0);
+    // Where a selection only touches the border of a card, nothing of that card is meant.
+    inside = speeches().filter(
+      (speech) =>
+        range.intersectsNode(speech) &&
+        !(speechAt(range.startContainer) === speech && range.startOffset >= speech.textContent.trimEnd().length) &&
+        !(speechAt(range.endContainer) === speech && range.endOffset === 0),
+    );
   if (inside.length === 0) {
     return null;
   }

@@ -1,7 +1,7 @@
 import { commands } from "./commands.js";
 import { press, say } from "./keys.js";
 import { keepFocus, step } from "./list-keys.js";
-import { clip, keep } from "./story-clip.js";
+import { clip, keep, textOf } from "./story-clip.js";
 import { faster, hearSeam, loopSection, playFrom, stop } from "./story-player.js";
 import { letGo, selected, stepWord } from "./story-words.js";
 
@@ -84,18 +84,14 @@ async function takeOut(space) {
   if (!words && many.length === 0 && !card) {
     return;
   }
-  await keep(words, many.length > 0 ? many : [card]);
+  const pieces = many.length > 0 ? many : [card];
+  await keep(words, pieces);
   if (words) {
     letGo();
     send("TakeWords", { from: words.from, fromAt: words.fromAt, to: words.to, toAt: words.toAt, space });
-  } else if (space) {
-    const text = card.querySelector(".speech[data-said]");
-    if (text) {
-      send("TakeWords", { from: text.dataset.said, fromAt: 0, to: text.dataset.said, toAt: text.textContent.length, space });
-    }
-  } else if (many.length > 0) {
+  } else if (space || many.length > 0) {
     ticked.clear();
-    send("TakeAllOut", { piece: many.map(({ dataset }) => dataset.card) });
+    send("TakeAllOut", { piece: pieces.map(({ dataset }) => dataset.card), space });
   } else {
     send("TakeOut", { card: card.dataset.card });
   }
@@ -154,6 +150,12 @@ function goToSeam(on) {
   }
   seam.focus();
   seam.scrollIntoView({ block: "center" });
+}
+
+// Words that are selected in the card before are let go: what is done next is meant for where one is.
+function go(direction) {
+  letGo();
+  return step(seamInHand() ? seams : items, direction);
 }
 
 const unit = () => document.querySelector('.loupe [name="unit"]:checked')?.value ?? "frame";
@@ -239,7 +241,8 @@ for (const [kind, act] of Object.entries({
     if (!isField(event.target) && (kind === "paste" || selected() || cardInHand() || ticked.size > 0)) {
       event.preventDefault();
       if (kind !== "paste") {
-        event.clipboardData?.setData("text/plain", selected()?.text ?? "");
+        const many = tickedCards();
+        event.clipboardData?.setData("text/plain", textOf(selected(), many.length > 0 ? many : [cardInHand() ?? lastCard()]));
       }
       act(event);
     }
@@ -248,8 +251,8 @@ for (const [kind, act] of Object.entries({
 
 commands(
   {
-    up: () => step(seamInHand() ? seams : items, -1),
-    down: () => step(seamInHand() ? seams : items, 1),
+    up: () => go(-1),
+    down: () => go(1),
     "word-back": ({ shift }) => (seamInHand() ? ends(shift ? "begin-earlier" : "word-back") : stepWord(cardInHand(), -1, shift)),
     "word-on": ({ shift }) => (seamInHand() ? ends(shift ? "begin-later" : "word-on") : stepWord(cardInHand(), 1, shift)),
     "begin-earlier": () => ends("begin-earlier"),
@@ -338,12 +341,20 @@ commands(
       add.querySelector("input[type=radio]:checked")?.focus();
     },
     describe: () => {
-      const change = cardInHand()?.querySelector("details.describe");
-      if (change) {
-        change.open = true;
-        change.querySelector("input")?.focus();
+      const card = cardInHand();
+      const open = () => {
+        const change = card.querySelector("details.describe");
+        if (change) {
+          change.open = true;
+          change.querySelector("input")?.focus();
+        }
+        return Boolean(change);
+      };
+      // Its form may be on the way still.
+      if (card && !open()) {
+        document.addEventListener("htmx:afterSettle", open, { once: true });
       }
-      return Boolean(change);
+      return card !== null;
     },
     behind: () => lay("Lay"),
     instead: () => lay("Instead"),
