@@ -29,6 +29,7 @@ public static class StoryWords
                 $"{many.Edits.Count} cards laid from place {first.At + 1} on: “{BiteWords.Excerpt(said(first.Card))}”"
             ),
             StoryTogether many when many.Edits.All(e => e is TakeOut) => Say($"{many.Edits.Count} cards taken out"),
+            StoryTogether many when many.Edits.All(e => e is StretchCard) => Say($"ends of {many.Edits.Count} cards moved"),
             StoryTogether many when many.Edits.All(e => e is MoveCard) => Say($"{many.Edits.Count} cards moved"),
             StoryTogether { Edits: [var first, ..] } => Of(first, before, said),
             ShowTake take => $"another take shown: {Card(before, take.Card, said)}",
