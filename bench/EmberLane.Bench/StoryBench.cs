@@ -87,6 +87,7 @@ internal static partial class StoryBench
         var opens = await MedianAsync(async () => await Get(client, Story));
         Say($"  the page: {page.Length / 1024} kB; opens in {opens:0} ms (median of {Times})");
         var token = Token().Match(page).Groups[1].Value;
+        var state = State(page);
         var ids = CardId().Matches(page).Select(m => m.Groups[1].Value).Distinct().ToList();
         foreach (
             var (what, handler, fields) in new (string, string, Func<int, string>)[]
@@ -100,13 +101,14 @@ internal static partial class StoryBench
             }
         )
         {
-            var i = 0;
+            int i = 0,
+                sent = 0;
             var median = await MedianAsync(async () =>
             {
-                var version = Version(services);
-                await PostAsync(client, $"{Story}?handler={handler}&version={version}&{fields(i++)}", token);
+                var answer = await PostAsync(client, $"{Story}?handler={handler}&{fields(i++)}", token, state);
+                (state, sent) = (State(answer), answer.Length);
             });
-            Say($"  {what}, the answer with the whole page: {median:0} ms");
+            Say($"  {what}: {median:0} ms, the answer {sent / 1024} kB");
         }
         var alone = new List<double>();
         for (var i = 0; i < Times; i++)
@@ -204,18 +206,22 @@ internal static partial class StoryBench
 
     private static Task<byte[]> Get(HttpClient client, string address) => client.GetByteArrayAsync(new Uri(address, UriKind.Relative));
 
-    private static async Task PostAsync(HttpClient client, string address, string token)
+    private static async Task<string> PostAsync(HttpClient client, string address, string token, Dictionary<string, string> state)
     {
         using var request = new HttpRequestMessage(HttpMethod.Post, new Uri(address, UriKind.Relative))
         {
-            Content = new FormUrlEncodedContent([]),
+            Content = new FormUrlEncodedContent(state),
         };
         request.Headers.Add("RequestVerificationToken", token);
         request.Headers.Add("HX-Request", "true");
         using var answer = await client.SendAsync(request);
         answer.EnsureSuccessStatusCode();
-        await answer.Content.ReadAsByteArrayAsync();
+        return await answer.Content.ReadAsStringAsync();
     }
+
+    // What a page sends of its state with everything that it asks.
+    private static Dictionary<string, string> State(string page) =>
+        HiddenField().Matches(page).DistinctBy(m => m.Groups[1].Value).ToDictionary(m => m.Groups[1].Value, m => m.Groups[2].Value);
 
     private static async Task<double> MedianAsync(Func<Task> act)
     {
@@ -242,6 +248,9 @@ internal static partial class StoryBench
 
     [GeneratedRegex("RequestVerificationToken\":\"([^\"]+)\"")]
     private static partial Regex Token();
+
+    [GeneratedRegex("<input type=\"hidden\" name=\"(version|seen|drawn|seam)\" value=\"([^\"]*)\"")]
+    private static partial Regex HiddenField();
 
     [GeneratedRegex("id=\"card-([0-9a-f-]+)\"")]
     private static partial Regex CardId();

@@ -36,7 +36,7 @@ public sealed class StoryWordsTests(DemoServer demo) : IClassFixture<DemoServer>
     private int PlaceOf(string begins) => Pieces.FindIndex(p => p.StartsWith(begins, StringComparison.Ordinal));
 
     private void GoTo(int place) =>
-        Browser.Run<object?>($"document.querySelector('.card-piece[data-place=\"{place}\"]').focus(); return null");
+        Browser.Run<object?>($"document.querySelectorAll('.card-piece')[{place}].focus(); return null");
 
     private int PlaceOfSection => Pieces.FindIndex(p => p.Contains("Under the compass", StringComparison.Ordinal));
 
@@ -96,7 +96,7 @@ public sealed class StoryWordsTests(DemoServer demo) : IClassFixture<DemoServer>
         var length = demo.Get<Desk>().CutOf(Story).RunningTime(FrameRate.R25);
         var (one, next) = (before[1], before[2]);
         Browser.Run<object?>(
-            "const [from, to] = [1, 2].map(n => document.querySelector(`.card-piece[data-place=\"${n}\"] .speech`).firstChild); "
+            "const [from, to] = [1, 2].map(n => document.querySelectorAll('.card-piece')[n].querySelector('.speech').firstChild); "
                 + "getSelection().setBaseAndExtent(from, arguments[0], to, arguments[1]); return null",
             To(one, 4).Length + 1,
             To(next, 2).Length

@@ -37,7 +37,7 @@ public static class StoryCompare
     public static IReadOnlyList<ComparedPiece> Of(Story was, Story now)
     {
         var partners = Partners(was, now);
-        var stays = Longest([.. partners.Where(p => p >= 0)]).ToHashSet();
+        var stays = RisingRun.Of([.. partners.Where(p => p >= 0)]).ToHashSet();
         var pairs = partners.Where(p => p >= 0).ToHashSet();
         var lines = new List<ComparedPiece>();
         var told = 0;
@@ -78,6 +78,50 @@ public static class StoryCompare
         }
     }
 
+    /// <summary>
+    /// What is told of lines: each that is not the same with so many around it, and in place of every further row of lines how many they are.
+    /// A row of one is told itself.
+    /// </summary>
+    public static IEnumerable<(ComparedPiece? Line, int Same)> Told(IReadOnlyList<ComparedPiece> lines, int around)
+    {
+        var next = NextChanges(lines);
+        int last = -1,
+            passed = 0;
+        for (var i = 0; i < lines.Count; i++)
+        {
+            last = lines[i].Became == Became.Same ? last : i;
+            if ((last < 0 || i - last > around) && next[i] - i > around && around < lines.Count)
+            {
+                passed++;
+                continue;
+            }
+            if (passed > 0)
+            {
+                yield return passed == 1 ? (lines[i - 1], 0) : (null, passed);
+                passed = 0;
+            }
+            yield return (lines[i], 0);
+        }
+        if (passed > 0)
+        {
+            yield return passed == 1 ? (lines[^1], 0) : (null, passed);
+        }
+    }
+
+    // For each line the place of the next, itself included, that is not the same; far beyond the end where none is.
+    private static int[] NextChanges(IReadOnlyList<ComparedPiece> lines)
+    {
+        var next = new int[lines.Count];
+        for (var i = lines.Count - 1; i >= 0; i--)
+        {
+            next[i] =
+                lines[i].Became != Became.Same ? i
+                : i + 1 < lines.Count ? next[i + 1]
+                : int.MaxValue;
+        }
+        return next;
+    }
+
     // For each piece now the place that it had, or −1.
     private static int[] Partners(Story was, Story now)
     {
@@ -104,36 +148,4 @@ public static class StoryCompare
     }
 
     private static Piece Bare(Piece piece) => piece with { Id = Guid.Empty };
-
-    // A longest run of rising numbers among these, which differ: those that stay while the others move.
-    private static List<int> Longest(IReadOnlyList<int> numbers)
-    {
-        var ends = new List<int>();
-        var before = new int[numbers.Count];
-        for (var i = 0; i < numbers.Count; i++)
-        {
-            int low = 0,
-                high = ends.Count;
-            while (low < high)
-            {
-                var half = (low + high) / 2;
-                (low, high) = numbers[ends[half]] < numbers[i] ? (half + 1, high) : (low, half);
-            }
-            before[i] = low > 0 ? ends[low - 1] : -1;
-            if (low == ends.Count)
-            {
-                ends.Add(i);
-            }
-            else
-            {
-                ends[low] = i;
-            }
-        }
-        var run = new List<int>();
-        for (var i = ends.Count > 0 ? ends[^1] : -1; i >= 0; i = before[i])
-        {
-            run.Add(numbers[i]);
-        }
-        return run;
-    }
 }

@@ -3,6 +3,7 @@ using System.Text;
 using EmberLane.Core.Seams;
 using EmberLane.Core.Stories;
 using EmberLane.Core.Transcripts;
+using EmberLane.Web.Rooms.Drawn;
 
 namespace EmberLane.Web.Rooms;
 
@@ -10,15 +11,16 @@ namespace EmberLane.Web.Rooms;
 public sealed record LoupeWord(string Text, SittingRange Range);
 
 /// <summary>
-/// One side of a seam as it is drawn: the card, where it is cut, the stretch that is seen, how loud each 5 ms of it are from 0 to 1, its
+/// One side of a seam as it is drawn: the card and the mark of who says most in it, where it is cut, the stretch that is seen, how loud each 5 ms of it are from 0 to 1, its
 /// words, the end as it was judged, where the sitting's measured sound begins, and where its sound is played.
 /// </summary>
 public sealed record LoupeSide(
     Card Card,
+    SpeakerMark Mark,
     SittingTime Cut,
     SittingRange Window,
-    IReadOnlyList<double> Loudness,
-    IReadOnlyList<LoupeWord> Words,
+    Alike<double> Loudness,
+    Alike<LoupeWord> Words,
     SeamEdge? Edge,
     SittingTime? SoundFrom,
     (string Address, ClockMap Place)? Sound

@@ -21,8 +21,8 @@ public sealed record SeamLook(string State, string Shape, string Says)
         ("stop-later", SeamEnds.Both, 1, "Both later"),
     ];
 
-    /// <summary>Of a seam of a story.</summary>
-    public static SeamLook Of(StorySeam seam, Story story)
+    /// <summary>Of a seam of a story whose pieces are told by their ids.</summary>
+    public static SeamLook Of(StorySeam seam, IReadOnlyDictionary<Guid, Piece> story)
     {
         var mended = Mended(seam, story);
         if (seam.Score >= StorySeam.Bad)
@@ -63,21 +63,21 @@ public sealed record SeamLook(string State, string Shape, string Says)
             ? FormattableString.Invariant($"crossfade {fades.Min()} ms")
             : "";
 
-    private static bool GoesOn(StorySeam seam, Story story) =>
-        story.Pieces.FirstOrDefault(p => p.Id == seam.Card) is Card one
-        && story.Pieces.FirstOrDefault(p => p.Id == seam.Next) is Card next
+    private static bool GoesOn(StorySeam seam, IReadOnlyDictionary<Guid, Piece> story) =>
+        story.GetValueOrDefault(seam.Card) is Card one
+        && story.GetValueOrDefault(seam.Next) is Card next
         && StorySeam.GoesOn(one.SittingId, one.Range, next.SittingId, next.Range);
 
     private static string Sentence(StorySeam seam) => string.Join(" · ", seam.Reasons);
 
-    private static string Mended(StorySeam seam, Story story)
+    private static string Mended(StorySeam seam, IReadOnlyDictionary<Guid, Piece> story)
     {
         var told = new List<string>();
-        if (story.Pieces.FirstOrDefault(p => p.Id == seam.Card) is Card { Unmended: { } was } one && was.Out != one.Range.Out)
+        if (story.GetValueOrDefault(seam.Card) is Card { Unmended: { } was } one && was.Out != one.Range.Out)
         {
             told.Add($"the end moved {Way(one.Range.Out - was.Out)}");
         }
-        if (story.Pieces.FirstOrDefault(p => p.Id == seam.Next) is Card { Unmended: { } before } next && before.In != next.Range.In)
+        if (story.GetValueOrDefault(seam.Next) is Card { Unmended: { } before } next && before.In != next.Range.In)
         {
             told.Add($"the begin moved {Way(next.Range.In - before.In)}");
         }

@@ -1,5 +1,3 @@
-using EmberLane.Core.Stories;
-
 namespace EmberLane.Web.Rooms;
 
 /// <summary>The running time of a story beside its target, drawn from top to bottom, 600 units for the longer of the two.</summary>
@@ -23,15 +21,29 @@ public sealed class StoryRuler(MediaTime running, MediaTime target)
     public IEnumerable<(int Y, MediaTime At)> Quarters() =>
         Enumerable.Range(0, 5).Select(part => ((High * part / 4) + 12, new MediaTime(whole.Units * part / 4)));
 
-    /// <summary>The pieces that last in order, each with where its bar begins and how high it is.</summary>
-    public IEnumerable<(Piece Piece, string Y, string Height)> Bars(IReadOnlyList<Piece> pieces, Func<Piece, long> frames, FrameRate rate)
+    /// <summary>
+    /// The pieces that last in order, by their marks and frames, each with where its bar begins and how high it is. What would be lower
+    /// than a unit is drawn with what follows it.
+    /// </summary>
+    public IEnumerable<(string Mark, string Y, string Height)> Bars(IEnumerable<(string Mark, long Frames)> pieces, FrameRate rate)
     {
-        long at = 0;
-        foreach (var piece in pieces.Where(p => p is not SectionHead))
+        var least = whole.Units / High;
+        long from = 0,
+            at = 0;
+        string? first = null;
+        foreach (var (mark, frames) in pieces)
         {
-            var length = frames(piece);
-            yield return (piece, Y(rate.TimeOf(at)), Y(rate.TimeOf(length)));
-            at += length;
+            first ??= mark;
+            at += frames;
+            if (rate.TimeOf(at - from).Units >= least)
+            {
+                yield return (first, Y(rate.TimeOf(from)), Y(rate.TimeOf(at - from)));
+                (from, first) = (at, null);
+            }
+        }
+        if (first is not null)
+        {
+            yield return (first, Y(rate.TimeOf(from)), Y(rate.TimeOf(at - from)));
         }
     }
 

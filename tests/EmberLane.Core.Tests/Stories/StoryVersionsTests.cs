@@ -150,6 +150,27 @@ public sealed class StoryVersionsTests
             );
 
     [Fact]
+    public void Of_two_versions_what_changed_is_told_with_some_around_it_and_the_rest_is_counted()
+    {
+        var now = StorySections.TakeOut(Eight, [Id(7)]).Apply(Eight).Story;
+        var lines = StoryCompare.Of(Eight, now);
+        Assert.Equal(
+            ["5 more", "6", "7", "8"],
+            StoryCompare.Told(lines, 1).Select(t => t.Line is { } line ? $"{Numbered(line)}" : $"{t.Same} more")
+        );
+        Assert.Equal(["8 more"], StoryCompare.Told(StoryCompare.Of(Eight, Eight), 2).Select(t => $"{t.Same} more"));
+        Assert.Equal(8, StoryCompare.Told(lines, lines.Count).Count(t => t.Line is not null));
+        // A row of one is no shorter to count than to tell.
+        var first = StoryCompare.Of(Eight, StorySections.TakeOut(Eight, [Id(1), Id(5)]).Apply(Eight).Story);
+        Assert.Equal(
+            ["1", "2", "3", "4", "5", "6", "2 more"],
+            StoryCompare.Told(first, 1).Select(t => t.Line is { } line ? $"{Numbered(line)}" : $"{t.Same} more")
+        );
+
+        static int Numbered(ComparedPiece line) => Enumerable.Range(1, 20).First(n => Id(n) == (line.Is ?? line.Was)!.Id);
+    }
+
+    [Fact]
     public void A_place_is_kept_by_the_cards_beside_it_not_by_its_number()
     {
         var now = new MoveCard(Id(8), 0).Apply(Eight).Story;

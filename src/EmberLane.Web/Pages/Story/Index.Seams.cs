@@ -3,6 +3,7 @@ using EmberLane.Core.Bites;
 using EmberLane.Core.Stories;
 using EmberLane.Store;
 using EmberLane.Web.Rooms;
+using EmberLane.Web.Rooms.Drawn;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Story;
@@ -14,7 +15,7 @@ public sealed partial class IndexModel
     public PartialViewResult OnGetSeam(int shown)
     {
         Load(shown);
-        return Partial("_Story", this);
+        return Answer();
     }
 
     /// <summary>
@@ -62,7 +63,7 @@ public sealed partial class IndexModel
         {
             return null;
         }
-        Card? CardOf(Guid card) => Stored.Story.Pieces.FirstOrDefault(p => p.Id == card) as Card;
+        Card? CardOf(Guid card) => ById.GetValueOrDefault(card) as Card;
         return new Loupe(judged, Side(CardOf(judged.Card), isEnd: true), Side(CardOf(judged.Next), isEnd: false));
     }
 
@@ -79,10 +80,11 @@ public sealed partial class IndexModel
         var sitting = Sittings[card.SittingId];
         return new LoupeSide(
             card,
+            Shown[card.Id].Mark,
             cut,
             window,
-            sounds.Of(card.SittingId) is { } sound ? Loupe.Loudness(sound, window) : [],
-            words,
+            new Alike<double>(sounds.Of(card.SittingId) is { } sound ? Loupe.Loudness(sound, window) : []),
+            new Alike<LoupeWord>(words),
             isEnd ? SeamAfter[card.Id].End : Seams.First(s => s.Next == card.Id).Begin,
             sounds.Of(card.SittingId)?.From,
             sitting.Sound is { } heardSound && heard.Of(heardSound.Id) is { } place

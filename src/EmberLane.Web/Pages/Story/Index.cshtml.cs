@@ -6,6 +6,7 @@ using EmberLane.Core.Seams;
 using EmberLane.Core.Stories;
 using EmberLane.Store;
 using EmberLane.Web.Rooms;
+using EmberLane.Web.Rooms.Drawn;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Story;
@@ -22,7 +23,8 @@ public sealed partial class IndexModel(
     SeamSounds sounds,
     Store.Transcripts transcripts,
     Productions productions,
-    MediaCache cache
+    MediaCache cache,
+    KeptDrawings drawings
 ) : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;
@@ -59,6 +61,9 @@ public sealed partial class IndexModel(
     public long Seen { get; private set; }
 
     public FrameRate Rate => Stored.Start.Count.Rate;
+
+    /// <summary>Its pieces by their ids.</summary>
+    public IReadOnlyDictionary<Guid, Piece> ById { get; private set; } = new Dictionary<Guid, Piece>();
 
     /// <summary>The story without what is set aside.</summary>
     public StoryCut Cut { get; private set; } = null!;
@@ -110,15 +115,6 @@ public sealed partial class IndexModel(
     /// <summary>How many words a narrator reads in a minute.</summary>
     public int WordsAMinute { get; private set; }
 
-    /// <summary>What is shown where the chosen angle does not roll; empty when it does.</summary>
-    public string ShownInstead(Card card) =>
-        string.Join(
-            ", ",
-            Conform
-                .ShownInstead(card, Cut.Of(card), Sittings[card.SittingId], Stored.Start.Count)
-                .Select(System.IO.Path.GetFileNameWithoutExtension)
-        );
-
     public void OnGet() => Load(AtOnce);
 
     /// <summary>The story again, where somebody has changed something since the page that asks was made.</summary>
@@ -129,7 +125,7 @@ public sealed partial class IndexModel(
             return new NoContentResult();
         }
         Load(shown);
-        return Partial("_Story", this);
+        return Answer();
     }
 
     /// <summary>What can be done with a piece: its buttons, for the one that a person is at.</summary>
@@ -143,10 +139,10 @@ public sealed partial class IndexModel(
         }
         if (Stored.Story.Pieces[at] is not Card own)
         {
-            return Partial("_OtherActs", (this, Stored.Story.Pieces[at]));
+            return Partial("_OtherActs", Stored.Story.Pieces[at]);
         }
         (Shown, Sittings) = (Desk.Cards(Stored), Desk.Listed(Stored));
-        return Partial("_Acts", (this, own, at));
+        return Partial("_Acts", (this, own));
     }
 
     /// <summary>Further bites of the shelf, behind those that the page has.</summary>
@@ -192,7 +188,7 @@ public sealed partial class IndexModel(
         }
         Load(int.TryParse(Request.Form["shown"], out var shown) ? shown : AtOnce);
         Response.Headers["HX-Trigger"] = "changed";
-        return IsFragment ? Partial("_Story", this) : Page();
+        return IsFragment ? Answer() : Page();
     }
 
     private void Load(int shelf)
@@ -207,6 +203,7 @@ public sealed partial class IndexModel(
         Files = Desk.FilesOf(Stored);
         Seams = seams.Of(Stored, Shown, Cut, Sittings);
         SeamAfter = Seams.ToDictionary(s => s.Card);
+        ById = Stored.Story.Pieces.ToDictionary(p => p.Id);
         Shares = Desk.Shares(Stored, Shown, Cut);
         People = Desk.People(Production.Id);
         Loose =
@@ -226,7 +223,8 @@ public sealed partial class IndexModel(
             );
         Folded = parted.Where(s => s.Head is { IsFolded: true }).SelectMany(s => s.In(Stored.Story)).Select(p => p.Id).ToHashSet();
         LoadShelf(0, LongList.Whole(shelf, AtOnce));
-        Open = LoupeOf(Request.Query["seam"]);
+        Open = LoupeOf(Sent("seam"));
+        Draw();
     }
 
     private void LoadShelf(int skip, int most)

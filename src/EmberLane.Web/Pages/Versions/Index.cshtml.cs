@@ -52,7 +52,14 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
     /// <summary>A moment as people say it.</summary>
     public string Said(DateTimeOffset moment) => Moments.Of(moment, time);
 
-    public void OnGet(long? was, long? story, string? at) => Load(was, story, at);
+    /// <summary>Whether what is as it was is listed too, however much it is.</summary>
+    public bool ListsAll { get; private set; }
+
+    public void OnGet(long? was, long? story, string? at, bool all)
+    {
+        ListsAll = all;
+        Load(was, story, at);
+    }
 
     /// <summary>Gives the story as it is now a name.</summary>
     public IActionResult OnPostName(string? name) => Make("", story => stories.Name(story.Id, name ?? "", Who));
@@ -84,7 +91,10 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
         );
 
     /// <summary>What a piece says, by the text as it is read now.</summary>
-    public string SaidOf(Piece piece) => piece is Card card ? (said ??= table.Saying())(card) : StoryWords.Named(piece, _ => "");
+    public string SaidOf(Piece piece) =>
+        piece is not Card card ? StoryWords.Named(piece, _ => "")
+        : now.GetValueOrDefault(card.Id) is { } own && own.BiteId == card.BiteId && own.Range == card.Range ? known[card.Id].Said
+        : (said ??= table.Saying())(card);
 
     private IActionResult Make(string back, Action<StoredStory> change)
     {
@@ -144,11 +154,20 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
             : WasSays.Length > 0 ? WasSays
             : Named.FirstOrDefault(n => n.Version == was) is { } named ? $"“{named.Name}”"
             : FormattableString.Invariant($"version {was}");
-        (known, now) = (stories.ReadingsOf(Stored.Id), Stored.Story.Cards.ToDictionary(c => c.Id));
+        known = stories.ReadingsOf(Stored.Id);
+        now = Stored.Story.Cards.ToDictionary(c => c.Id);
         Lines = StoryCompare.Of(Was, Stored.Story);
         var rate = Stored.Start.Count.Rate;
         Running = (Desk.CutOf(Production.Id, Was).RunningTime(rate), Desk.CutOf(Stored).RunningTime(rate));
     }
+
+    /// <summary>
+    /// The lines that are listed: those that are not as they were, with a few around them; between them how many are as they were, in a row.
+    /// </summary>
+    public IEnumerable<(ComparedPiece? Line, int Same)> Told => StoryCompare.Told(Lines, ListsAll ? Lines.Count : Around);
+
+    /// <summary>So many lines around one that is not as it was are listed.</summary>
+    private const int Around = 2;
 
     /// <summary>How many lines became this.</summary>
     public int Count(params IReadOnlyList<Became> which) => Lines.Count(l => which.Contains(l.Became));

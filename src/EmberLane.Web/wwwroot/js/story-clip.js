@@ -1,5 +1,6 @@
 // What was cut or copied from the story: its words go to the system's clipboard, the pieces that they stand for stay with this browser.
 import { say } from "./keys.js";
+import { state } from "./story-drawn.js";
 
 const key = "ember-story-clip";
 
@@ -31,7 +32,7 @@ export const textOf = (words, pieces) =>
 
 // Keeps selected words, or whole pieces. Returns whether something was kept.
 export async function keep(words, pieces) {
-  const version = document.getElementById("story").dataset.version;
+  const { version } = state();
   const json = words
     ? await fetched(
         new URLSearchParams({ handler: "Words", version, from: words.from, fromAt: words.fromAt, to: words.to, toAt: words.toAt }),

@@ -11,12 +11,12 @@ const paces = [1, 1.25, 1.5, 2];
 let pace = 0,
   again = null;
 
-const sounding = (place) =>
-  document.querySelectorAll(".card-piece").forEach((card) => card.classList.toggle("sounding", Number(card.dataset.place) === place));
+const all = () => [...document.querySelectorAll(".card-piece")];
+const sounding = (id) => all().forEach((card) => card.classList.toggle("sounding", card.dataset.card === id));
 
 const player = new RangePlayer(decks, {
-  onPart: ({ place, words }) => {
-    sounding(place);
+  onPart: ({ card, words }) => {
+    sounding(card);
     document.getElementById("player-words").textContent = words;
   },
   onTime: (seconds) => {
@@ -31,7 +31,7 @@ const player = new RangePlayer(decks, {
       return;
     }
     again = null;
-    sounding(-1);
+    sounding(null);
     document.querySelectorAll(".loupe.sounding").forEach((loupe) => loupe.classList.remove("sounding"));
     if (dialog.open) {
       dialog.close();
@@ -41,10 +41,7 @@ const player = new RangePlayer(decks, {
 
 const wordsOf = (card) => card.querySelector(".speech, .section-name, .other-words")?.textContent.trim().replace(/\s+/g, " ") ?? "";
 const partsOf = (cards) =>
-  cards.flatMap((card) =>
-    JSON.parse(card.dataset.play).map((part) => ({ ...part, place: Number(card.dataset.place), words: wordsOf(card) })),
-  );
-const all = () => [...document.querySelectorAll(".card-piece")];
+  cards.flatMap((card, place) => JSON.parse(card.dataset.play).map((part) => ({ ...part, place, card: card.dataset.card, words: wordsOf(card) })));
 
 function start(parts, from, loop) {
   if (from < 0 || from >= parts.length) {
@@ -84,7 +81,7 @@ export function hearSeam(loupe, loop) {
   if (was) {
     return;
   }
-  const parts = JSON.parse(loupe.dataset.play).map((part) => ({ ...part, place: -1, words: "" }));
+  const parts = JSON.parse(loupe.dataset.play).map((part) => ({ ...part, card: null, words: "" }));
   if (parts.length > 0) {
     again = loop ? parts : null;
     loupe.classList.add("sounding");

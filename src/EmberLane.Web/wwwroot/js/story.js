@@ -2,46 +2,65 @@ import { commands } from "./commands.js";
 import { press, say } from "./keys.js";
 import { keepFocus, step } from "./list-keys.js";
 import { clip, keep, textOf } from "./story-clip.js";
+import { drawn, state } from "./story-drawn.js";
 import { faster, hearSeam, loopSection, playFrom, stop } from "./story-player.js";
 import { letGo, selected, stepWord } from "./story-words.js";
 
 const items = ".piece:not([hidden]) .card-piece, .shelf-bite";
 const seams = ".piece:not([hidden]) .seam";
-let hand = null;
+let hand = null,
+  chosenUnit = "frame";
 const ticked = new Set();
 
-const shownOfShelf = () => document.getElementById("shelf-shown")?.value;
 const cardInHand = () => document.activeElement?.closest(".card-piece") ?? null;
 const seamInHand = () => document.activeElement?.closest(".seam") ?? null;
 const lastCard = () => (hand ? document.getElementById(hand) : null);
-const placeOf = (card) => (card ? Number(card.dataset.place) : 0);
+const placeOf = (card) => (card ? [...document.querySelectorAll(".card-piece")].indexOf(card) : 0);
 const tickedCards = () => [...document.querySelectorAll(".card-piece")].filter(({ dataset }) => ticked.has(dataset.card));
 
-function send(handler, values = {}) {
-  const version = document.getElementById("story").dataset.version;
-  return htmx.ajax("POST", `?handler=${handler}&version=${version}`, {
-    target: "#story",
-    swap: "outerHTML",
-    values: { shown: shownOfShelf(), ...values },
-  });
+const send = (handler, values = {}) =>
+  htmx.ajax("POST", `?handler=${handler}`, { target: "#story", swap: "outerHTML", values: { ...state(), ...values } });
+
+// What was dragged goes back to where the page showed it when the answer comes, which says what is where.
+let putBack = null;
+function answered() {
+  putBack?.();
+  putBack = null;
 }
 
 function drags() {
-  Sortable.create(document.getElementById("shelf"), {
-    group: { name: "story", put: false },
-    draggable: ".shelf-bite",
-    sort: false,
-    filter: "button",
-    preventOnFilter: false,
-  });
-  Sortable.create(document.getElementById("cards"), {
-    group: "story",
-    animation: 120,
-    filter: "button, select, input, summary, form, .speech, .loupe",
-    preventOnFilter: false,
-    onUpdate: (event) => send("Move", { card: event.item.dataset.card, to: event.newIndex }),
-    onAdd: (event) => send("Lay", { bite: event.item.dataset.bite, at: event.newIndex }),
-  });
+  const shelf = document.getElementById("shelf"),
+    cards = document.getElementById("cards");
+  if (!Sortable.get(shelf)) {
+    Sortable.create(shelf, {
+      group: { name: "story", put: false },
+      draggable: ".shelf-bite",
+      sort: false,
+      filter: "button",
+      preventOnFilter: false,
+    });
+  }
+  if (!Sortable.get(cards)) {
+    let next = null;
+    Sortable.create(cards, {
+      group: "story",
+      animation: 120,
+      filter: "button, select, input, summary, form, .speech, .loupe",
+      preventOnFilter: false,
+      onStart: ({ item }) => {
+        next = item.nextElementSibling;
+      },
+      onUpdate: ({ item, newIndex }) => {
+        const before = next;
+        putBack = () => cards.insertBefore(item, before);
+        send("Move", { card: item.dataset.card, to: newIndex });
+      },
+      onAdd: ({ item, newIndex }) => {
+        putBack = () => item.remove();
+        send("Lay", { bite: item.dataset.bite, at: newIndex });
+      },
+    });
+  }
   document.querySelectorAll(".behind-card").forEach((field) => {
     field.value = lastCard()?.dataset.card ?? "";
   });
@@ -49,6 +68,10 @@ function drags() {
   document.querySelectorAll('.card-piece [name="tick"]').forEach((box) => {
     box.checked = ticked.has(box.value);
   });
+  const own = document.querySelector(`.loupe [name="unit"][value="${chosenUnit}"]`);
+  if (own) {
+    own.checked = true;
+  }
 }
 
 // The buttons of a piece are brought when a person comes to it.
@@ -68,9 +91,10 @@ function bringActs(card) {
 function openSeam(seam) {
   if (seam) {
     const isOpen = Boolean(seam.querySelector(".loupe"));
-    htmx.ajax("GET", `?handler=Seam&seam=${isOpen ? "" : seam.dataset.seam}&shown=${shownOfShelf() ?? ""}`, {
+    htmx.ajax("GET", "?handler=Seam", {
       target: "#story",
       swap: "outerHTML",
+      values: { ...state(), seam: isOpen ? "" : seam.dataset.seam },
     });
   }
   return Boolean(seam);
@@ -163,7 +187,7 @@ const nudge = (button) =>
   htmx.ajax("POST", `${button.dataset.url}&unit=${unit()}&by=${button.dataset.by}`, {
     target: "#story",
     swap: "outerHTML",
-    values: { shown: shownOfShelf() },
+    values: state(),
   });
 
 // Within an open seam its own button of that name is meant, else the card's.
@@ -191,22 +215,11 @@ function onCard(handler, values = {}) {
   }
   return Boolean(card);
 }
-let chosenUnit = "frame";
 
 keepFocus(".card-piece, .seam, .shelf-bite");
-addEventListener("DOMContentLoaded", drags);
-if (document.readyState === "complete") {
-  drags();
-}
-document.addEventListener("htmx:afterSettle", (event) => {
-  if (event.target.id === "story") {
-    drags();
-    const own = document.querySelector(`.loupe [name="unit"][value="${chosenUnit}"]`);
-    if (own) {
-      own.checked = true;
-    }
-  }
-});
+document.addEventListener("htmx:beforeSwap", answered);
+document.addEventListener("htmx:sendError", answered);
+drawn(drags);
 document.addEventListener("focusin", ({ target }) => {
   const card = target.closest?.(".card-piece");
   bringActs(card);
