@@ -6,7 +6,8 @@ namespace EmberLane.Web.Tests;
 /// <summary>Answers that hold only what is not as a page shows it: the page shows the story afterwards, whatever happened between.</summary>
 public sealed class DrawnStoryTests
 {
-    private static DrawnLine Line(Guid id, string text) => new(new DrawnOther(id, "[]", new PieceLook("Title", text, "", "", ""), null), null, false);
+    private static DrawnLine Line(Guid id, string text) =>
+        new(new DrawnOther(id, "[]", new PieceLook("Title", text, "", "", ""), null), null, false);
 
     // What a page does with an answer, in the order in which it does it.
     private static List<DrawnLine> Shown(IReadOnlyList<DrawnLine> page, DrawnChanges changes)
@@ -93,9 +94,6 @@ public sealed class DrawnStoryTests
 
         var ruler = new StoryRuler(FrameRate.R25.TimeOf(60_000), MediaTime.Zero);
         var bars = ruler.Bars([("a", 30), ("b", 30), ("c", 50), ("d", 59_800), ("e", 90)], FrameRate.R25).ToList();
-        Assert.Equal(
-            [("a", "0", "1.1"), ("d", "1.1", "598"), ("e", "599.1", "0.9")],
-            bars.Select(b => (b.Mark, b.Y, b.Height))
-        );
+        Assert.Equal([("a", "0", "1.1"), ("d", "1.1", "598"), ("e", "599.1", "0.9")], bars.Select(b => (b.Mark, b.Y, b.Height)));
     }
 }

@@ -35,8 +35,7 @@ public sealed class StoryWordsTests(DemoServer demo) : IClassFixture<DemoServer>
 
     private int PlaceOf(string begins) => Pieces.FindIndex(p => p.StartsWith(begins, StringComparison.Ordinal));
 
-    private void GoTo(int place) =>
-        Browser.Run<object?>($"document.querySelectorAll('.card-piece')[{place}].focus(); return null");
+    private void GoTo(int place) => Browser.Run<object?>($"document.querySelectorAll('.card-piece')[{place}].focus(); return null");
 
     private int PlaceOfSection => Pieces.FindIndex(p => p.Contains("Under the compass", StringComparison.Ordinal));
 

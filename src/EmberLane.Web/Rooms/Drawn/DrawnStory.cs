@@ -16,7 +16,12 @@ public sealed record DrawnStory(long Story, IReadOnlyList<DrawnLine> Lines, stri
         return new DrawnChanges(
             [.. was.Lines.Select(l => l.Id).Where(id => !stays.Contains(id))],
             [.. Lines.Where(l => stays.Contains(l.Id) && l != was.Lines[places[l.Id]])],
-            [.. Lines.Index().Where(l => !stays.Contains(l.Item.Id)).Select(l => (l.Item, l.Index == 0 ? (Guid?)null : Lines[l.Index - 1].Id))],
+            [
+                .. Lines
+                    .Index()
+                    .Where(l => !stays.Contains(l.Item.Id))
+                    .Select(l => (l.Item, l.Index == 0 ? (Guid?)null : Lines[l.Index - 1].Id)),
+            ],
             Shelf != was.Shelf
         );
     }

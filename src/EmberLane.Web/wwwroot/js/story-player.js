@@ -41,7 +41,9 @@ const player = new RangePlayer(decks, {
 
 const wordsOf = (card) => card.querySelector(".speech, .section-name, .other-words")?.textContent.trim().replace(/\s+/g, " ") ?? "";
 const partsOf = (cards) =>
-  cards.flatMap((card, place) => JSON.parse(card.dataset.play).map((part) => ({ ...part, place, card: card.dataset.card, words: wordsOf(card) })));
+  cards.flatMap((card, place) =>
+    JSON.parse(card.dataset.play).map((part) => ({ ...part, place, card: card.dataset.card, words: wordsOf(card) })),
+  );
 
 function start(parts, from, loop) {
   if (from < 0 || from >= parts.length) {
