@@ -23,6 +23,9 @@ public sealed record StoredStory(long Id, long ProductionId, long Version, Story
 /// <summary>A story in a list: how many cards it has and when one was last changed.</summary>
 public sealed record StoryHead(long Id, string Title, bool IsAway, int Cards, DateTimeOffset? ChangedAt);
 
+/// <summary>A card where it lies: in which story, the how manieth of its cards from 1 on, of which bite, and what it shows.</summary>
+public sealed record StoryUse(long Story, string Title, FrameRate Rate, Guid Card, long Bite, long Sitting, SittingRange Range, int Number);
+
 /// <summary>
 /// What a card is laid from: the take that it shows, the others of the same, and lines that are missing before and behind it.
 /// </summary>
@@ -51,21 +54,31 @@ public sealed partial class Stories(Database database, Transcripts transcripts, 
             )
         );
 
-    /// <summary>
-    /// The stories of a production that show something of a sitting, those put away left out, with their titles, rates and those cards.
-    /// Cost grows with these cards.
-    /// </summary>
-    public IReadOnlyList<(long Id, string Title, FrameRate Rate, IReadOnlyList<SittingRange> Cards)> Showing(long sittingId) =>
+    /// <summary>The cards that show something of a sitting, of all stories that are not put away. Cost grows with the cards of these.</summary>
+    public IReadOnlyList<StoryUse> UsesIn(long sittingId) => Uses("k.sitting_id = $of", sittingId);
+
+    /// <summary>The cards of a production's bites, of all its stories that are not put away.</summary>
+    public IReadOnlyList<StoryUse> UsesOf(long productionId) => Uses("s.production_id = $of", productionId);
+
+    // The condition is this file's own words.
+    private List<StoryUse> Uses(string which, long of) =>
         database.Read(c =>
             c.Query(
-                    "SELECT s.id, s.title, s.rate_numerator, s.rate_denominator, k.time_in, k.time_out FROM card k JOIN story s ON s.id = "
-                        + "k.story_id WHERE k.sitting_id = $s AND s.away = 0 ORDER BY s.id, k.position",
-                    r => (Story: (r.GetInt64(0), r.GetString(1), new FrameRate(r.GetInt32(2), r.GetInt32(3))), Range: Columns.Range(r, 4)),
-                    ("$s", sittingId)
-                )
-                .GroupBy(k => k.Story, k => k.Range)
-                .Select(g => (g.Key.Item1, g.Key.Item2, g.Key.Item3, (IReadOnlyList<SittingRange>)[.. g]))
-                .ToList()
+                "SELECT s.id, s.title, s.rate_numerator, s.rate_denominator, k.id, k.bite_id, k.sitting_id, k.time_in, k.time_out, k.n FROM "
+                    + "(SELECT *, ROW_NUMBER() OVER (PARTITION BY story_id ORDER BY position) AS n FROM card) k JOIN story s ON s.id = "
+                    + $"k.story_id WHERE {which} AND s.away = 0 ORDER BY s.id, k.n",
+                r => new StoryUse(
+                    r.GetInt64(0),
+                    r.GetString(1),
+                    new FrameRate(r.GetInt32(2), r.GetInt32(3)),
+                    Guid.Parse(r.GetString(4)),
+                    r.GetInt64(5),
+                    r.GetInt64(6),
+                    Columns.Range(r, 7),
+                    r.GetInt32(9)
+                ),
+                ("$of", of)
+            )
         );
 
     /// <summary>

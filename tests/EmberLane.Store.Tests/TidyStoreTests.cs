@@ -95,11 +95,16 @@ public sealed class TidyStoreTests : IDisposable
         Texts.Step(text, redo: false, "Ada");
         Assert.Equal([Range(1500, 2000)], readings.AsideOf(sitting));
         Assert.Empty(readings.Rebuild());
-        var (id, title, rate, cards) = Assert.Single(Stories.Showing(sitting));
-        Assert.Equal((story, "First", FrameRate.R25), (id, title, rate));
-        Assert.Equal([Range(0, 5500)], cards);
+        var use = Assert.Single(Stories.UsesIn(sitting));
+        Assert.Equal(
+            (story, "First", FrameRate.R25, bite, sitting, 1),
+            (use.Story, use.Title, use.Rate, use.Bite, use.Sitting, use.Number)
+        );
+        Assert.Equal(Range(0, 5500), use.Range);
+        Assert.Equal([use], Stories.UsesOf(1));
         Stories.PutAway(story, true, "Ada");
-        Assert.Empty(Stories.Showing(sitting));
+        Assert.Empty(Stories.UsesIn(sitting));
+        Assert.Empty(Stories.UsesOf(1));
     }
 
     [Fact]

@@ -297,12 +297,13 @@ public sealed class Desk(
     /// </summary>
     public IReadOnlyDictionary<long, (string Title, MediaTime Length)> ShownOf(long sittingId)
     {
-        var showing = stories.Showing(sittingId);
-        var aside = showing.Count == 0 ? [] : readings.AsideOf(sittingId);
-        return showing.ToDictionary(
-            s => s.Id,
-            s => (s.Title, s.Rate.TimeOf(s.Cards.Sum(k => CardFrames.Of(StoryCut.Apart(k, aside), s.Rate).Sum(f => f.Count))))
-        );
+        var uses = stories.UsesIn(sittingId);
+        var aside = uses.Count == 0 ? [] : readings.AsideOf(sittingId);
+        return uses.GroupBy(u => (u.Story, u.Title, u.Rate))
+            .ToDictionary(
+                g => g.Key.Story,
+                g => (g.Key.Title, g.Key.Rate.TimeOf(g.Sum(u => CardFrames.Of(StoryCut.Apart(u.Range, aside), u.Rate).Sum(f => f.Count))))
+            );
     }
 
     /// <summary>The decision list of a story as it stands.</summary>

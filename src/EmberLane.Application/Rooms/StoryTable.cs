@@ -101,6 +101,24 @@ public sealed class StoryTable(
         return words.TakeWhile(w => w.From + w.Length <= place.At).Count();
     }
 
+    /// <summary>The sitting of a card, and the number of the word at a character of what it says; null where it says nothing there.</summary>
+    public (long Sitting, WordNumber Word)? SourceOf(StoredStory story, SaidPlace place)
+    {
+        var card = CardIn(story, place.Card);
+        var words = WordsOf(card, new Known());
+        return words.Touching(place.At, int.MaxValue) is var (first, _) ? (card.SittingId, words.Words[first].Number) : null;
+    }
+
+    /// <summary>
+    /// The characters of what a card says in which the word lies that is said at a moment of its sitting, or the one before it; null where it
+    /// says none.
+    /// </summary>
+    public (int From, int To)? WordAt(StoredStory story, Guid card, SittingTime at)
+    {
+        var words = WordsOf(CardIn(story, card), new Known()).Words.TakeWhile((w, i) => i == 0 || w.Range.In <= at).ToList();
+        return words.Count == 0 ? null : (words[^1].From, words[^1].From + words[^1].Length);
+    }
+
     /// <summary>Tells what cards say by the text as it is read now, whether they lie in a story or did; each text is read once.</summary>
     public Func<Card, string> Saying()
     {

@@ -18,6 +18,7 @@ public sealed partial class IndexModel(
     Store.Bites bites,
     StoryTable table,
     Store.Transcripts transcripts,
+    Store.Stories stories,
     Store.Changes changes,
     Findings findings,
     Missing missing,
@@ -74,6 +75,9 @@ public sealed partial class IndexModel(
         new Dictionary<(string, string), MediaTime>();
 
     public IReadOnlySet<long> InStory { get; private set; } = new HashSet<long>();
+
+    /// <summary>The titles of the other stories that each bite is in.</summary>
+    public ILookup<long, string> AlsoIn { get; private set; } = Array.Empty<long>().ToLookup(b => b, _ => "");
 
     /// <summary>The newest change that the page shows: news of older ones is none.</summary>
     public long Seen { get; private set; }
@@ -260,6 +264,11 @@ public sealed partial class IndexModel(
     {
         var story = Desk.StoryOf(Production, Who);
         InStory = story.Story.Cards.Select(c => c.BiteId).ToHashSet();
+        AlsoIn = stories
+            .UsesOf(Production.Id)
+            .Where(u => u.Story != story.Id)
+            .DistinctBy(u => (u.Story, u.Bite))
+            .ToLookup(u => u.Bite, u => u.Title);
         Filter = Asked.Filter(story.Id);
         Figures = bites.Figures(Production.Id);
         Found = bites.Figures(Production.Id, Filter);

@@ -18,6 +18,7 @@ public sealed partial class IndexModel(
     Desk desk,
     Store.Transcripts transcripts,
     Store.Bites bites,
+    Store.Stories stories,
     StoryTable table,
     Jobs jobs,
     SittingMics sittingMics,
@@ -200,6 +201,7 @@ public sealed partial class IndexModel(
         }
         LoadText(here, id, null);
         LoadBites(here, id);
+        LoadUses(here);
         return Partial("_Strip", this);
     }
 
@@ -262,6 +264,7 @@ public sealed partial class IndexModel(
         {
             LoadText(Sitting, transcript, null);
             LoadBites(Sitting, transcript);
+            LoadUses(Sitting);
             NewText = Waiting(Sitting.Id);
             Guesses = heardBefore.Guess(Sitting, transcript, Transcript!);
         }

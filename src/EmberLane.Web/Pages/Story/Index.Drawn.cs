@@ -90,6 +90,7 @@ public sealed partial class IndexModel
         return new DrawnCard(card.Id, PlayOf(card))
         {
             Sitting = card.SittingId,
+            FirstWord = shown.Reading.FirstWord,
             Range = (card.Range.In.FromZero.ToSecondsText(), card.Range.Out.FromZero.ToSecondsText()),
             Mark = shown.Mark,
             Voices = new Alike<SpeakerMark>([.. shown.Voices.Select(v => v.Mark)]),

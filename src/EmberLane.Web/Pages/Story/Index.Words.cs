@@ -31,13 +31,34 @@ public sealed partial class IndexModel
         );
 
     /// <summary>What these words would be laid as elsewhere, as JSON for <see cref="OnPostPaste"/>.</summary>
-    public IActionResult OnGetWords(long version, Guid from, int fromAt, Guid to, int toAt)
+    public IActionResult OnGetWords(long version, Guid from, int fromAt, Guid to, int toAt) =>
+        Looked(version, story => table.Copy(story, table.WordsAt(story, new SaidPlace(from, fromAt), new SaidPlace(to, toAt))));
+
+    /// <summary>
+    /// Where the word at a character of what a card says is taken from, as JSON: the sitting, and the number of the word in its text.
+    /// </summary>
+    public IActionResult OnGetSource(long version, Guid card, int at) =>
+        Looked(version, story => table.SourceOf(story, new SaidPlace(card, at)) is var (sitting, word) ? new { sitting, word } : null);
+
+    /// <summary>
+    /// The characters of what a card says at a moment of its sitting, in seconds, as JSON; nothing where no word is said there.
+    /// </summary>
+    public IActionResult OnGetWordAt(long version, Guid card, decimal at) =>
+        Looked(
+            version,
+            story =>
+                at is >= 0 and < 10_000_000
+                && table.WordAt(story, card, new SittingTime(MediaTime.FromSecondsRounded(at))) is var (from, to)
+                    ? new { from, to }
+                    : null
+        );
+
+    // What is found in the story as the page showed it, as JSON.
+    private IActionResult Looked(long version, Func<StoredStory, object?> look)
     {
         try
         {
-            var story = At(Desk.StoryOf(Production, Who), version);
-            var words = table.WordsAt(story, new SaidPlace(from, fromAt), new SaidPlace(to, toAt));
-            return new JsonResult(table.Copy(story, words));
+            return look(At(Desk.StoryOf(Production, Who), version)) is { } found ? new JsonResult(found) : new NoContentResult();
         }
         catch (EditRefusedException refused)
         {

@@ -128,6 +128,12 @@ public sealed partial class IndexModel(
         return Answer();
     }
 
+    /// <summary>Other cards that show something of the same, of this story or of others.</summary>
+    public IReadOnlyList<StoryUse> Elsewhere { get; private set; } = [];
+
+    /// <summary>So many of them are told.</summary>
+    private const int MostElsewhere = 12;
+
     /// <summary>What can be done with a piece: its buttons, for the one that a person is at.</summary>
     public IActionResult OnGetActs(Guid card)
     {
@@ -142,6 +148,13 @@ public sealed partial class IndexModel(
             return Partial("_OtherActs", Stored.Story.Pieces[at]);
         }
         (Shown, Sittings) = (Desk.Cards(Stored), Desk.Listed(Stored));
+        Elsewhere =
+        [
+            .. stories
+                .UsesIn(own.SittingId)
+                .Where(u => (u.Story != Stored.Id || u.Card != own.Id) && u.Range.In < own.Range.Out && own.Range.In < u.Range.Out)
+                .Take(MostElsewhere),
+        ];
         return Partial("_Acts", (this, own));
     }
 

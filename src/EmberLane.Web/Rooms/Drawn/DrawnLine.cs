@@ -1,4 +1,4 @@
-using EmberLane.Core.Stories;
+using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Web.Rooms.Drawn;
 
@@ -19,6 +19,9 @@ public abstract record DrawnPiece(Guid Id, string Play);
 public sealed record DrawnCard(Guid Id, string Play) : DrawnPiece(Id, Play)
 {
     public required long Sitting { get; init; }
+
+    /// <summary>The number of its first word in the sitting's text.</summary>
+    public required WordNumber FirstWord { get; init; }
 
     /// <summary>The seconds of its sitting in which it begins and ends.</summary>
     public required (string In, string Out) Range { get; init; }

@@ -2,7 +2,7 @@
 export class Lights {
   constructor(read) {
     this.read = read;
-    ["bite", "doubtful", "hidden", "found", "chosen", "playing"].forEach((name, i) => {
+    ["bite", "used", "storied", "doubtful", "hidden", "found", "chosen", "playing"].forEach((name, i) => {
       this[name] = new Highlight();
       this[name].priority = i;
       CSS.highlights.set(name, this[name]);
@@ -49,6 +49,7 @@ export class Lights {
       this.sight.observe(element);
     }
     this.biteMarks();
+    this.usedWords();
     this.counts();
   }
 
@@ -59,7 +60,20 @@ export class Lights {
       this.lightTurn(element);
     }
     this.biteMarks();
+    this.usedWords();
     this.counts();
+  }
+
+  // The words whose middles lie in a card, of the story in hand or of another.
+  usedWords() {
+    this.used.clear();
+    this.storied.clear();
+    for (const { dataset } of document.querySelectorAll("#in-stories [data-in]")) {
+      const words = this.read.transcript.between(Number(dataset.in) * 1000, Number(dataset.out) * 1000);
+      if (words !== null) {
+        (dataset.hand ? this.storied : this.used).add(this.read.transcript.range(...words));
+      }
+    }
   }
 
   biteMarks() {

@@ -4,6 +4,8 @@ export class Cursor {
     this.read = read;
     this.word = 0;
     this.anchor = null;
+    // Hears of each word that a person goes to.
+    this.onGone = () => {};
     this.actions = document.getElementById("actions");
     this.placeKey = `read-place-${read.root.dataset.sitting}`;
     window.addEventListener("pagehide", () => this.keepPlace());
@@ -33,6 +35,7 @@ export class Cursor {
       this.seek();
     }
     this.paint();
+    this.onGone(this.word);
   }
 
   select(first, last) {
@@ -55,6 +58,7 @@ export class Cursor {
     this.anchor = anchor;
     this.seek();
     this.paint();
+    this.onGone(word);
   }
 
   seek() {

@@ -9,6 +9,7 @@ import { Lights } from "./lights.js";
 import { Folds } from "./folds.js";
 import { Cursor, drawing } from "./read-cursor.js";
 import { dialogs } from "./read-dialogs.js";
+import { besides } from "./read-beside.js";
 import { copying } from "./read-copy.js";
 import { finding } from "./read-find.js";
 import { holding } from "./read-held.js";
@@ -84,6 +85,7 @@ function begin() {
     forgetSeen = seeing();
   const { find, field } = finding(read, choice);
   readingThrough(read);
+  const openStory = besides(read);
 
   function light(word) {
     const { transcript } = read;
@@ -130,6 +132,7 @@ function begin() {
     "word-on": ({ shift }) => cursor.stepWord(cursor.onward, shift),
     "turn-up": ({ shift }) => cursor.stepTurn(-1, shift),
     "turn-down": ({ shift }) => cursor.stepTurn(1, shift),
+    beside: () => openStory(),
     find: () => field.focus(),
     angle: ({ key, button }) => enlarge(button ? button.closest(".angle").dataset.angle : key),
     "let-go": () => cursor.letGo(),
@@ -172,6 +175,13 @@ function begin() {
     // By button only.
     "flag-of": ({ button }) => flag(read.transcript.placeOf(Number(button.dataset.word)), button),
     again: () => again(),
+    used: ({ button }) => {
+      const { dataset } = button,
+        words = read.transcript.between(Number(dataset.in) * 1000, Number(dataset.out) * 1000);
+      if (words !== null) {
+        cursor.choose(words[0], false);
+      }
+    },
     unfold: ({ button }) => folds.toggle(button),
     "bite-of": ({ button }) => themeOf(document.querySelector(`#bite-marks li[data-bite="${button.dataset.bite}"]`)),
     take: () => take(),
@@ -212,6 +222,9 @@ function begin() {
     }
     if (player.sound !== root.querySelector("#sound")) {
       player.find();
+    }
+    if (target.id === "in-stories") {
+      lights.usedWords();
     }
     if (!target.closest("#page")) {
       return;

@@ -33,6 +33,14 @@ export function selected() {
   return { from: first.dataset.said, fromAt, to: last.dataset.said, toAt, text: range.toString().trim() };
 }
 
+// Selects characters of what a card says.
+export function selectIn(card, from, to) {
+  const speech = card.querySelector(".speech[data-said]");
+  if (speech) {
+    select(speech, from, speech, to);
+  }
+}
+
 function select(speech, from, endSpeech, to) {
   getSelection().setBaseAndExtent(speech.firstChild, from, endSpeech.firstChild, to);
 }

@@ -3,6 +3,7 @@ import { press, say } from "./keys.js";
 import { keepFocus, step } from "./list-keys.js";
 import { clip, keep, textOf } from "./story-clip.js";
 import { drawn, state } from "./story-drawn.js";
+import { following } from "./story-beside.js";
 import { faster, hearSeam, loopSection, playFrom, stop } from "./story-player.js";
 import { letGo, selected, stepWord } from "./story-words.js";
 
@@ -216,6 +217,7 @@ function onCard(handler, values = {}) {
   return Boolean(card);
 }
 
+const follow = following();
 keepFocus(".card-piece, .seam, .shelf-bite");
 document.addEventListener("htmx:beforeSwap", answered);
 document.addEventListener("htmx:sendError", answered);
@@ -224,6 +226,7 @@ document.addEventListener("focusin", ({ target }) => {
   const card = target.closest?.(".card-piece");
   bringActs(card);
   if (card) {
+    follow.card(card);
     hand = card.id;
     document.querySelectorAll(".behind-card").forEach((field) => {
       field.value = card.dataset.card;
@@ -309,6 +312,8 @@ commands(
       }
       return card !== null;
     },
+    source: ({ button }) =>
+      follow.open(button?.closest(".card-piece") ?? cardInHand() ?? lastCard() ?? document.querySelector(".card-piece[data-sitting]")),
     worst: () => goToSeam(false),
     "next-seam": () => goToSeam(true),
     "open-seam": ({ button }) => openSeam(button?.closest(".seam") ?? seamInHand() ?? cardInHand()?.parentElement.querySelector(".seam")),

@@ -62,6 +62,19 @@ export class Transcript {
     return this.places.get(number) ?? null;
   }
 
+  // The first and the last word whose middles lie between two moments, in milliseconds; null where there is none.
+  between(from, to) {
+    const first = this.starts.findIndex((start, i) => (start + this.ends[i]) / 2 >= from);
+    if (first < 0) {
+      return null;
+    }
+    let last = first - 1;
+    while (last + 1 < this.count && (this.starts[last + 1] + this.ends[last + 1]) / 2 < to) {
+      last += 1;
+    }
+    return last < first ? null : [first, last];
+  }
+
   at(place) {
     const turn = this.turnOf(place);
     return turn.words[place - turn.first];

@@ -1,0 +1,131 @@
+using EmberLane.Application.Rooms;
+using EmberLane.Application.Work;
+using EmberLane.Core.Stories;
+using EmberLane.Core.Transcripts;
+using EmberLane.Running;
+using EmberLane.Store;
+using OpenQA.Selenium;
+
+namespace EmberLane.Web.Tests;
+
+/// <summary>A story and what it is taken from: side by side, and which words of a sitting are in which story.</summary>
+public sealed class BesideTests(DemoServer demo) : IClassFixture<DemoServer>
+{
+    private Browser Browser => demo.Browser;
+
+    private StoredStory Story => demo.Get<Desk>().StoryOf(demo.Get<Footage>().Production(1)!, "producer");
+
+    private void OpenStory()
+    {
+        demo.Open("/productions/1/story");
+        Browser.Until(
+            () => Browser.Run<bool>("return Boolean(window.Sortable && Sortable.get(document.getElementById('cards')))"),
+            "the story"
+        );
+    }
+
+    private void GoTo(int place) => Browser.Run<object?>($"document.querySelectorAll('.card-piece')[{place}].focus(); return null");
+
+    private string Selected => Browser.Run<string>("return getSelection().toString()");
+
+    // The word that the cursor of Read is at.
+    private string ReadAt => Browser.Run<string>("return [...(CSS.highlights.get('playing') ?? [])].map(r => r.toString()).join('')");
+
+    [Fact]
+    public void The_source_opens_beside_the_story_and_each_goes_to_the_word_that_the_other_is_at()
+    {
+        OpenStory();
+        var card = Story.Story.Cards[1];
+        var said = demo.Get<Stories>().ReadingsOf(Story.Id)[card.Id].Said.Split(' ');
+        GoTo(1);
+        Browser.Press("s");
+        var own = Browser.Driver.CurrentWindowHandle;
+        Browser.Until(() => Browser.Driver.WindowHandles.Count == 2, "a second window");
+        Browser.Driver.SwitchTo().Window(Browser.Driver.WindowHandles.Single(w => w != own));
+        var other = Browser.Driver.CurrentWindowHandle;
+        try
+        {
+            Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "Read");
+            Assert.Contains($"/read/{card.SittingId}#word-", Browser.Driver.Url, StringComparison.Ordinal);
+            Browser.Until(() => ReadAt == said[0], "the first word of the card");
+            // A word on in Read is selected in the story.
+            Browser.Press(Keys.ArrowRight);
+            Browser.Driver.SwitchTo().Window(own);
+            Browser.Until(() => Selected == said[1], "the next word in the story");
+            // And the other way round.
+            Browser.Press(Keys.ArrowRight);
+            Browser.Until(() => Selected == said[2], "the word behind it");
+            Browser.Driver.SwitchTo().Window(other);
+            Browser.Until(() => ReadAt == said[2], "the word in Read");
+            // A card of another sitting brings that sitting.
+            var elsewhere = Story.Story.Cards.First(c => c.SittingId != card.SittingId);
+            Browser.Driver.SwitchTo().Window(own);
+            Browser.Run<object?>($"getSelection().removeAllRanges(); document.querySelector('#card-{elsewhere.Id}').focus(); return null");
+            Browser.Press(Keys.ArrowUp);
+            Browser.Press(Keys.ArrowDown);
+            Browser.Driver.SwitchTo().Window(other);
+            Browser.Until(
+                () => Browser.Driver.Url.Contains($"/read/{elsewhere.SittingId}#", StringComparison.Ordinal),
+                "the other sitting"
+            );
+        }
+        finally
+        {
+            Browser.Driver.SwitchTo().Window(other).Close();
+            Browser.Driver.SwitchTo().Window(own);
+        }
+    }
+
+    [Fact]
+    public void A_sitting_shows_which_of_its_words_are_in_which_story_and_a_card_where_else_they_are()
+    {
+        var stories = demo.Get<Stories>();
+        var first = Story.Story.Cards.First(c => c.SittingId == 1);
+        var copy = stories.Copy(Story, "Another cut", "producer");
+        var text = demo.Crossing;
+        var words = text.Words.Count(w =>
+            Story.Story.Cards.Any(c => c.SittingId == 1 && Middle(w) >= c.Range.In && Middle(w) < c.Range.Out)
+        );
+        demo.Open("/productions/1/read/1");
+        Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "Read");
+        Assert.Equal(words, Lit("storied"));
+        Assert.Equal(words, Lit("used"));
+        Assert.Equal(
+            2 * Story.Story.Cards.Count(c => c.SittingId == 1),
+            Browser
+                .Run<IReadOnlyCollection<object>>("return [...document.querySelectorAll('#in-stories [data-in]')].map(b => b.textContent)")
+                .Count
+        );
+        Assert.Contains(
+            "Another cut",
+            Browser.Run<string>("return document.getElementById('in-stories').textContent"),
+            StringComparison.Ordinal
+        );
+        // What is taken out of the story is not underlined any more, without a reload.
+        var (id, cards) = (Story.Id, Story.Story.Cards);
+        demo.Get<RoomChanges>().Make(1, NewsOf.Story, "logger", () => stories.Apply(id, Story.Version, new TakeOut(first.Id), "logger"));
+        var gone = stories.ReadingsOf(copy)[first.Id].Said.Split(' ').Length;
+        Browser.Until(() => Lit("storied") == words - gone, "its words to be let go");
+        Assert.Equal(words, Lit("used"));
+        stories.Step(id, redo: false, "logger");
+        // And the card tells where else its words are.
+        OpenStory();
+        GoTo(cards.ToList().FindIndex(c => c.Id == first.Id));
+        Browser.UntilText($"#card-{first.Id} .elsewhere", "Another cut, card 1");
+        demo.Open("/productions/1/bites");
+        Browser.UntilText("#bites", "also in Another cut");
+        stories.PutAway(copy, true, "producer");
+        demo.Open("/productions/1/bites");
+        Browser.UntilText("#bites", "in the story");
+        Assert.DoesNotContain("also in", Browser.Text("#bites"), StringComparison.Ordinal);
+
+        static SittingTime Middle(RecordWord word) => word.Range.In + new MediaTime(word.Range.Length.Units / 2);
+
+        int Lit(string light) =>
+            (int)
+                Browser.Run<long>(
+                    "return [...CSS.highlights.get(arguments[0])].map(r => r.toString().trim().split(/\\s+/).length).reduce((a, b) => a + b, 0)",
+                    light
+                );
+    }
+}
