@@ -33,6 +33,7 @@ public static class EmberLaneServices
             .AddSingleton<SeamSounds>()
             .AddSingleton<StorySeams>()
             .AddSingleton<StoryTable>()
+            .AddSingleton<ScratchVoices>()
             .AddSingleton<TidyWishes>()
             .AddSingleton<Findings>()
             .AddSingleton<ScriptMatches>()

@@ -1,4 +1,7 @@
 using EmberLane.Application.Gathering;
+using EmberLane.Application.Rooms;
+using EmberLane.Core.Stories;
+using EmberLane.Engines;
 using EmberLane.Store;
 
 namespace EmberLane.Web;
@@ -32,6 +35,34 @@ internal static class Media
             (long id, int number, Footage footage, MediaCache cache) =>
                 footage.Source(id) is { } source ? Made(cache, cache.ShotPicture(source, number), "image/jpeg") : Results.NotFound()
         );
+        app.MapGet("/media/narration/{story:long}/{piece:guid}", NarrationAsync);
+    }
+
+    private static async Task<IResult> NarrationAsync(
+        long story,
+        Guid piece,
+        Store.Stories stories,
+        Desk desk,
+        ScratchVoices voices,
+        CancellationToken cancel
+    )
+    {
+        if (
+            stories.Get(story, "") is not { } stored
+            || stored.Story.Pieces.FirstOrDefault(p => p.Id == piece) is not Narration narration
+            || !voices.IsWanted(stored.ProductionId)
+        )
+        {
+            return Results.NotFound();
+        }
+        try
+        {
+            return Sent(await voices.FileAsync(narration, desk.WordsAMinute(stored.ProductionId), cancel), "audio/wav");
+        }
+        catch (ToolException failed)
+        {
+            return Results.Problem(failed.Message, statusCode: StatusCodes.Status503ServiceUnavailable);
+        }
     }
 
     private static IResult Made(MediaCache cache, string path, string type) => Sent(cache.IsWhole(path) ? path : null, type);

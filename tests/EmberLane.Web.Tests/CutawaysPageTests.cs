@@ -276,4 +276,37 @@ public sealed class CutawaysPageTests(DemoServer demo) : IClassFixture<DemoServe
         Assert.All(hits, h => Assert.True(h.GetProperty("out").GetDecimal() > h.GetProperty("in").GetDecimal()));
         Assert.Contains(hits, h => h.GetProperty("text").GetString()!.Contains("B001C002_CLOSE_MAREN.MOV", StringComparison.Ordinal));
     }
+
+    [Fact]
+    public void A_picture_is_chosen_for_a_card_of_the_story_and_laid_over_it_where_it_shall_come()
+    {
+        var stories = demo.Get<Stories>();
+        var id = stories.InHand(1)!.Value;
+        var card = stories.Get(id, "producer")!.Story.Cards[2];
+        demo.Open("/productions/1/story");
+        Browser.Run<object?>($"document.getElementById('card-{card.Id}').focus(); return null");
+        Browser.Click($"#card-{card.Id} [data-action=picture]");
+        Browser.UntilText(".over-line", "A picture over “");
+        Browser.Click(".print");
+        Browser.Until(() => Browser.All(".over-form").Count == 1, "the way to lay it");
+        // A time that is none is refused with a word, and nothing is laid.
+        Browser.Empty("#over-after");
+        Browser.Type("#over-after", "soon");
+        Browser.Click(".over-form .btn-ember");
+        Browser.UntilText("#notice", "is no time");
+        Assert.Null(stories.Get(id, "producer")!.Story.Cards[2].Over);
+        Browser.Empty("#over-after");
+        Browser.Type("#over-after", "0:02");
+        Browser.Click(".over-form .btn-ember");
+        Browser.UntilText($"#card-{card.Id}", "Over it: the picture of");
+        var over = stories.Get(id, "producer")!.Story.Cards[2].Over!;
+        Assert.Equal(MediaTime.FromMilliseconds(2_000), over.After);
+        Assert.Contains(demo.Get<Footage>().Sources(1), s => s.Id == over.SourceId && s.SittingId is null);
+        // It is played from there on.
+        using var play = JsonDocument.Parse(Browser.Find($"#card-{card.Id}").GetAttribute("data-play")!);
+        Assert.Equal("2.000000", play.RootElement[0].GetProperty("length").GetString());
+        Assert.Equal($"/media/{over.SourceId}/play", play.RootElement[1].GetProperty("picture").GetProperty("address").GetString());
+        stories.Step(id, redo: false, "producer");
+        Assert.Equal(card, stories.Get(id, "producer")!.Story.Cards[2]);
+    }
 }

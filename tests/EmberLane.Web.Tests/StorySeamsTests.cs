@@ -89,6 +89,78 @@ public sealed class StorySeamsTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public async Task Ends_are_dragged_on_the_sound_alone_or_with_shift_together()
+    {
+        await OpenAsync();
+        var (one, next) = (Story.Story.Cards[1], Story.Story.Cards[2]);
+        Browser.Run<object?>($"document.getElementById('seam-{one.Id}').focus(); return null");
+        Browser.Press("e");
+        Browser.Until(() => Browser.All(".loupe-grip").Count == 2, "a grip on each side");
+        UntilSettled();
+        Browser.Run<object?>("document.getElementById('loupe').scrollIntoView({ block: 'center' }); return null");
+        var perPixel =
+            3_000m
+            / decimal.Parse(
+                Browser.Run<string>("const m = document.querySelector('.loupe-wave').getScreenCTM(); return String(1000 * m.a)"),
+                System.Globalization.CultureInfo.InvariantCulture
+            );
+        new OpenQA.Selenium.Interactions.Actions(Browser.Driver)
+            .ClickAndHold(Browser.All(".loupe-grip rect")[0])
+            .MoveByOffset(20, 0)
+            .Perform();
+        Browser.UntilText(".loupe-grip.held text", "ms");
+        new OpenQA.Selenium.Interactions.Actions(Browser.Driver).Release().Perform();
+        Browser.Until(() => Story.Story.Cards[1].Range.Out != one.Range.Out, "the end to be moved");
+        var by = (Story.Story.Cards[1].Range.Out - one.Range.Out).ToMillisecondsRounded();
+        Assert.InRange(by, (long)(18 * perPixel), (long)(22 * perPixel) + 1);
+        Assert.Equal(next, Story.Story.Cards[2]);
+        UntilSettled();
+        var apart = Story.Story.Cards[1];
+        new OpenQA.Selenium.Interactions.Actions(Browser.Driver)
+            .KeyDown(Keys.Shift)
+            .ClickAndHold(Browser.All(".loupe-grip rect")[1])
+            .MoveByOffset(-10, 0)
+            .Release()
+            .KeyUp(Keys.Shift)
+            .Perform();
+        Browser.Until(() => Story.Story.Cards[2].Range.In < next.Range.In, "both to be moved");
+        Assert.Equal(next.Range.In - Story.Story.Cards[2].Range.In, apart.Range.Out - Story.Story.Cards[1].Range.Out);
+        demo.Get<Stories>().Step(Story.Id, redo: false, "producer");
+        demo.Get<Stories>().Step(Story.Id, redo: false, "producer");
+        Assert.Equal([one, next], Story.Story.Cards.Skip(1).Take(2));
+    }
+
+    [Fact]
+    public async Task Narration_is_read_by_a_machine_where_that_is_wanted_and_the_page_says_so()
+    {
+        await OpenAsync();
+        var stories = demo.Get<Stories>();
+        var narration = new Narration(Guid.NewGuid(), "It ran for ninety years, six minutes at a time.", MediaTime.Zero);
+        stories.Apply(Story.Id, Story.Version, LayPiece.Of(narration, 1), "producer");
+        var address = new Uri($"{demo.Server.Address}/media/narration/{Story.Id}/{narration.Id}");
+        using var client = new HttpClient();
+        Assert.Equal(
+            System.Net.HttpStatusCode.NotFound,
+            (await client.GetAsync(address, TestContext.Current.CancellationToken)).StatusCode
+        );
+        demo.Open("/productions/1/story");
+        Browser.Click("#story-menu summary");
+        Browser.Click("form[action*=Scratch] button");
+        Browser.UntilText(".narration-piece .card-figures", "scratch voice");
+        var sound = await client.GetByteArrayAsync(address, TestContext.Current.CancellationToken);
+        Assert.InRange(sound.Length, 4_000 * 28, 4_000 * 36);
+        Assert.Contains("/media/narration/", Browser.Find(".narration-piece").GetAttribute("data-play"), StringComparison.Ordinal);
+        Browser.Click("#story-menu summary");
+        Browser.UntilText("#story-menu", "a machine, until it is recorded");
+        Browser.Click("form[action*=Scratch] button");
+        Browser.Until(
+            () => !Browser.Text(".narration-piece .card-figures").Contains("scratch", StringComparison.Ordinal),
+            "it to be silent"
+        );
+        stories.Step(Story.Id, redo: false, "producer");
+    }
+
+    [Fact]
     public async Task The_worst_seam_comes_first_and_three_keys_go_through_them()
     {
         await OpenAsync();

@@ -55,6 +55,9 @@ public sealed class MediaCache
     /// <summary>How loud that mix is, finely enough to cut by, for seams.</summary>
     public string Seams(string key) => In(key + ".seams");
 
+    /// <summary>A narration as a machine reads it, by its words and length.</summary>
+    public string Narration(string key) => In(key + ".narration.wav");
+
     /// <summary>Where one channel's sound lies, at so many samples a second.</summary>
     public string Channel(Source source, int channel, int rate) =>
         In(FormattableString.Invariant($"{source.Fingerprint}.{rate}.{channel}.pcm"));

@@ -78,4 +78,32 @@ public sealed record OverPicture(long SourceId, SourceRange Range, MediaTime Aft
         && Range.Out.FromZero <= Piece.Longest
         && After >= MediaTime.Zero
         && After <= Piece.Longest;
+
+    /// <summary>
+    /// A stretch of the card that begins so long after the card does, parted where this picture comes and goes: each part, and where in the
+    /// file its picture begins, or null where the card's own is seen.
+    /// </summary>
+    public IEnumerable<(SittingRange Shown, SourceTime? From)> Within(SittingRange stretch, MediaTime into)
+    {
+        SittingTime begin = stretch.In - into + After,
+            comes = Bounded(begin),
+            goes = Bounded(begin + Range.Length);
+        if (comes > stretch.In)
+        {
+            yield return (new SittingRange(stretch.In, comes), null);
+        }
+        if (goes > comes)
+        {
+            yield return (new SittingRange(comes, goes), Range.In + (comes - begin));
+        }
+        if (goes < stretch.Out && (goes > comes || comes == stretch.In))
+        {
+            yield return (new SittingRange(goes, stretch.Out), null);
+        }
+
+        SittingTime Bounded(SittingTime at) =>
+            at < stretch.In ? stretch.In
+            : at > stretch.Out ? stretch.Out
+            : at;
+    }
 }

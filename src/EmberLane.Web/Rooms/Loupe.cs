@@ -53,6 +53,9 @@ public sealed record Loupe(StorySeam Seam, LoupeSide? End, LoupeSide? Begin)
 
     private static readonly MediaTime Half = MediaTime.FromMilliseconds(1_500);
 
+    /// <summary>So many milliseconds are drawn.</summary>
+    public static long WideMilliseconds => 2 * Half.ToMillisecondsRounded();
+
     /// <summary>What is heard of each side before and behind the cut.</summary>
     public static readonly MediaTime Heard = MediaTime.FromMilliseconds(1_000);
 

@@ -30,7 +30,12 @@ public sealed record PieceLook(string Kind, string Text, string CssClass, string
                 narration.Words,
                 "narration-piece",
                 length,
-                narration.Length > MediaTime.Zero ? "" : "estimated"
+                string.Join(
+                    ", ",
+                    new[] { narration.Length > MediaTime.Zero ? "" : "estimated", story.IsRead ? "scratch voice" : "" }.Where(t =>
+                        t.Length > 0
+                    )
+                )
             ),
             PlainMedia media => new PieceLook(
                 "File",

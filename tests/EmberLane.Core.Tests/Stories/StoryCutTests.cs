@@ -37,6 +37,36 @@ public sealed class StoryCutTests
     }
 
     [Fact]
+    public void A_picture_over_a_card_parts_what_is_shown_where_it_comes_and_goes_in_each_moment_of_it()
+    {
+        var random = new Random(8);
+        for (var n = 0; n < 2_000; n++)
+        {
+            int from = random.Next(20),
+                length = random.Next(1, 60),
+                after = random.Next(60),
+                into = random.Next(40),
+                shown = random.Next(1, 50);
+            var over = new OverPicture(7, new SourceRange(Source(from), Source(from + length)), MediaTime.FromMilliseconds(after));
+            var parts = over.Within(Range(100, 100 + shown), MediaTime.FromMilliseconds(into)).ToList();
+            Assert.Equal(At(100), parts[0].Shown.In);
+            Assert.Equal(At(100 + shown), parts[^1].Shown.Out);
+            Assert.All(parts.Zip(parts.Skip(1)), p => Assert.Equal(p.First.Shown.Out, p.Second.Shown.In));
+            for (var at = 0; at < shown; at++)
+            {
+                var part = parts.Single(p => p.Shown.Holds(At(100 + at)));
+                var sinceCard = into + at;
+                Assert.Equal(
+                    sinceCard >= after && sinceCard < after + length ? Source(from + sinceCard - after) : null,
+                    part.From is { } begins ? begins + (At(100 + at) - part.Shown.In) : (SourceTime?)null
+                );
+            }
+        }
+
+        static SourceTime Source(long milliseconds) => new(MediaTime.FromMilliseconds(milliseconds));
+    }
+
+    [Fact]
     public void The_running_time_is_that_of_what_is_in_use_and_comes_back_with_it()
     {
         var card = new Card(Guid.NewGuid(), 1, 7, Range(0, 4000), null);

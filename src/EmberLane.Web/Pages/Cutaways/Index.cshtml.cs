@@ -39,7 +39,8 @@ public sealed partial class IndexModel(
     Grouping grouping,
     Jobs jobs,
     Taggers taggers,
-    News news
+    News news,
+    Store.Stories stories
 ) : LiveRoom(footage, desk)
 {
     /// <summary>So many shots are laid out at most; whoever looks for one asks for less.</summary>
@@ -63,6 +64,13 @@ public sealed partial class IndexModel(
     /// <summary>The shot that lies open, as <c>17/2</c>.</summary>
     [BindProperty(Name = "shot", SupportsGet = true)]
     public string? Asked { get; set; }
+
+    /// <summary>The card of the story in hand that a picture is looked for; null where none is.</summary>
+    [BindProperty(Name = "over", SupportsGet = true)]
+    public Guid? Over { get; set; }
+
+    /// <summary>What that card says; null where none is looked for, or it is gone.</summary>
+    public string? OverSays { get; private set; }
 
     public IReadOnlyList<LaidShot> Shown { get; private set; } = [];
 
@@ -97,7 +105,7 @@ public sealed partial class IndexModel(
     public string With(string question) => $"?q={Uri.EscapeDataString(question)}{Others}";
 
     /// <summary>What stands in the address behind the question.</summary>
-    public string Others => $"&of={Uri.EscapeDataString(Of ?? "")}";
+    public string Others => $"&of={Uri.EscapeDataString(Of ?? "")}{(Over is { } card ? $"&over={card}" : "")}";
 
     /// <summary>What was found, in words.</summary>
     public string Counted =>
@@ -155,6 +163,7 @@ public sealed partial class IndexModel(
         var sources = footage.Sources(Production.Id).Where(s => s.Facts.Picture is not null).ToDictionary(s => s.Id);
         ToMeasure = sources.Keys.Except(shots.Measured(Production.Id, 0)).Count();
         var all = shots.Of(Production.Id).ToDictionary(s => s.Name);
+        LoadOver();
         Names =
         [
             .. Desk.People(Production.Id)

@@ -224,6 +224,24 @@ public sealed partial class IndexModel
             )
         );
 
+    /// <summary>Whether a machine reads the narration of this production's stories.</summary>
+    public IActionResult OnPostScratch(bool read) =>
+        Change(_ =>
+            productions.Choose(
+                Production.Id,
+                Who,
+                read ? "a machine reads the narration" : "the narration is not read",
+                (
+                    ScratchVoices.Wanted,
+                    !read || ScratchVoices.CanRead
+                        ? read
+                            ? "yes"
+                            : "no"
+                        : throw new EditRefusedException("No scratch voice is installed: ./ember demo installs Debian’s flite.")
+                )
+            )
+        );
+
     /// <summary>Begins another story, which is in hand from then on.</summary>
     public IActionResult OnPostNew(string? title) => Change(_ => Desk.NewStory(Production, title ?? "", Who));
 
@@ -288,6 +306,20 @@ public sealed partial class IndexModel
                 }
             ),
             SectionHead => "[]",
+            Narration narration when IsRead => JsonSerializer.Serialize(
+                new[]
+                {
+                    new PlayedPart(
+                        Rate.TimeOf(Cut.Frames(piece, Rate)).ToSecondsText(),
+                        new
+                        {
+                            address = $"/media/narration/{Stored.Id}/{piece.Id}?of={ScratchVoices.KeyOf(narration, WordsAMinute)}",
+                            at = "0",
+                        },
+                        null
+                    ),
+                }
+            ),
             _ => JsonSerializer.Serialize(new[] { new PlayedPart(Rate.TimeOf(Cut.Frames(piece, Rate)).ToSecondsText(), null, null) }),
         };
 
@@ -298,25 +330,28 @@ public sealed partial class IndexModel
         [property: System.Text.Json.Serialization.JsonPropertyName("picture")] object? Picture
     );
 
+    // A part ends where the picture over the card comes or goes: each has one picture.
     private IEnumerable<PlayedPart> PartsOf(Card card)
     {
         var sitting = Sittings[card.SittingId];
         var into = MediaTime.Zero;
         foreach (var frames in CardFrames.Of(Cut.Of(card), Rate))
         {
-            var shown = frames.Shown(Rate);
-            var picture = sitting
-                .Angles.Where(a => a.Place is { } p && p.Fill(a.Facts.Duration).Covers(shown))
-                .OrderBy(a => a.Id == card.Angle ? 0 : 1)
-                .FirstOrDefault();
-            yield return new PlayedPart(
-                shown.Length.ToSecondsText(),
-                Part(sitting.Sound, shown),
-                card.Over is { } over && over.After == MediaTime.Zero && into < over.Range.Length
-                    ? Part(over.SourceId, over.Range.In + into, _ => true)
-                    : Part(picture, shown)
-            );
-            into += shown.Length;
+            foreach (
+                var (shown, over) in card.Over is { } picture ? picture.Within(frames.Shown(Rate), into) : [(frames.Shown(Rate), null)]
+            )
+            {
+                var angle = sitting
+                    .Angles.Where(a => a.Place is { } p && p.Fill(a.Facts.Duration).Covers(shown))
+                    .OrderBy(a => a.Id == card.Angle ? 0 : 1)
+                    .FirstOrDefault();
+                yield return new PlayedPart(
+                    shown.Length.ToSecondsText(),
+                    Part(sitting.Sound, shown),
+                    over is { } from ? Part(card.Over!.SourceId, from, _ => true) : Part(angle, shown)
+                );
+            }
+            into += frames.Shown(Rate).Length;
         }
     }
 

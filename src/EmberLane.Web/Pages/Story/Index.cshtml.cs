@@ -24,7 +24,8 @@ public sealed partial class IndexModel(
     Store.Transcripts transcripts,
     Productions productions,
     MediaCache cache,
-    KeptDrawings drawings
+    KeptDrawings drawings,
+    ScratchVoices voices
 ) : LiveRoom(footage, desk)
 {
     private readonly Footage footage = footage;
@@ -114,6 +115,9 @@ public sealed partial class IndexModel(
 
     /// <summary>How many words a narrator reads in a minute.</summary>
     public int WordsAMinute { get; private set; }
+
+    /// <summary>Whether a machine reads the narration.</summary>
+    public bool IsRead { get; private set; }
 
     public void OnGet() => Load(AtOnce);
 
@@ -210,6 +214,7 @@ public sealed partial class IndexModel(
         Stored = Desk.StoryOf(Production, Who);
         Cut = Desk.CutOf(Stored);
         WordsAMinute = Desk.WordsAMinute(Production.Id);
+        IsRead = voices.IsWanted(Production.Id);
         Stories = stories.Of(Production.Id);
         Shown = Desk.Cards(Stored);
         Sittings = Desk.Listed(Stored);

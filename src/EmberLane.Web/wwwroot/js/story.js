@@ -4,6 +4,7 @@ import { keepFocus, step } from "./list-keys.js";
 import { clip, keep, textOf } from "./story-clip.js";
 import { drawn, state } from "./story-drawn.js";
 import { following } from "./story-beside.js";
+import { grips } from "./story-loupe.js";
 import { faster, hearSeam, loopSection, playFrom, stop } from "./story-player.js";
 import { letGo, selected, stepWord } from "./story-words.js";
 
@@ -184,12 +185,8 @@ function go(direction) {
 }
 
 const unit = () => document.querySelector('.loupe [name="unit"]:checked')?.value ?? "frame";
-const nudge = (button) =>
-  htmx.ajax("POST", `${button.dataset.url}&unit=${unit()}&by=${button.dataset.by}`, {
-    target: "#story",
-    swap: "outerHTML",
-    values: state(),
-  });
+const moveEnds = (url, by, of) => htmx.ajax("POST", `${url}&unit=${of}&by=${by}`, { target: "#story", swap: "outerHTML", values: state() });
+const nudge = (button) => moveEnds(button.dataset.url, button.dataset.by, unit());
 
 // Within an open seam its own button of that name is meant, else the card's.
 function ends(name) {
@@ -222,6 +219,12 @@ keepFocus(".card-piece, .seam, .shelf-bite");
 document.addEventListener("htmx:beforeSwap", answered);
 document.addEventListener("htmx:sendError", answered);
 drawn(drags);
+grips((name, by) => {
+  const button = document.querySelector(`.loupe [data-action="nudge"][data-name="${name}"]`);
+  if (button) {
+    moveEnds(button.dataset.url, by, "millisecond");
+  }
+});
 document.addEventListener("focusin", ({ target }) => {
   const card = target.closest?.(".card-piece");
   bringActs(card);
