@@ -128,4 +128,52 @@ public sealed class BesideTests(DemoServer demo) : IClassFixture<DemoServer>
                     light
                 );
     }
+
+    [Fact]
+    public async Task Bites_are_copied_into_the_story_of_another_production_and_everything_knows_where_they_are_from()
+    {
+        var footage = demo.Get<Footage>();
+        var other = footage.AddProduction("Another film");
+        demo.Open("/productions/1/bites");
+        Browser.Until(() => Browser.All(".bite").Count > 2, "the bites");
+        var said = Browser.Texts(".bite .speech").Take(2).ToList();
+        Browser.Run<object?>("document.querySelectorAll('.bite')[0].focus(); return null");
+        Browser.Press("m", Keys.ArrowDown, "m", "c");
+        Browser.UntilText("#notice", "2 bites are copied");
+        demo.Open($"/productions/{other}/story");
+        Browser.Until(
+            () => Browser.Run<bool>("return Boolean(window.Sortable && Sortable.get(document.getElementById('cards')))"),
+            "the other story"
+        );
+        Browser.Press("v");
+        Browser.Until(() => Browser.All(".card-piece").Count == 2, "two cards");
+        Assert.Equal(said, Browser.Texts(".card-piece .speech"));
+        Assert.All(
+            Browser.Texts(".card-piece .card-body > .second"),
+            t => Assert.EndsWith("from Slack Water", t, StringComparison.Ordinal)
+        );
+        Assert.All(
+            Browser
+                .Run<IReadOnlyCollection<object>>("return [...document.querySelectorAll('.card-piece')].map(c => c.dataset.play)")
+                .Cast<string>(),
+            play => Assert.Contains("/media/", play, StringComparison.Ordinal)
+        );
+        // Words are taken out and laid back as in any story, and the list names its reels and files.
+        var desk = demo.Get<Desk>();
+        var story = desk.StoryOf(footage.Production(other)!, "producer");
+        Assert.True(desk.EventsOf(story).Events.Count >= 4);
+        GoTo(0);
+        Browser.Press(Keys.ArrowRight, "x");
+        Browser.Until(() => Browser.Texts(".card-piece .speech")[0] == string.Join(' ', said[0].Split(' ')[1..]), "a word less");
+        using var client = new HttpClient { BaseAddress = new Uri(demo.Server.Address) };
+        var list = await client.GetStringAsync(
+            new Uri($"/productions/{other}/handoff?handler=List", UriKind.Relative),
+            TestContext.Current.CancellationToken
+        );
+        Assert.Contains("FROM CLIP NAME", list, StringComparison.Ordinal);
+        // The sitting tells that its words are in that story.
+        Assert.Contains(demo.Get<Stories>().UsesIn(story.Story.Cards[0].SittingId), u => u.Story == story.Id);
+        demo.Get<Productions>().PutAway(other, true, "producer");
+        demo.Get<Stories>().PutAway(story.Id, true, "producer");
+    }
 }

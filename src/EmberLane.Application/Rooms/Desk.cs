@@ -163,10 +163,15 @@ public sealed class Desk(
     public IReadOnlyList<Job> WorkInHand(long productionId) => jobs.Of(productionId, 60);
 
     /// <summary>The people of a production, by name, in the order in which they were first named; a mark each.</summary>
-    public IReadOnlyDictionary<string, SpeakerMark> People(long productionId)
+    public IReadOnlyDictionary<string, SpeakerMark> People(long productionId) => People([productionId]);
+
+    /// <summary>The people of a story's productions: those of its own first, so that they keep their marks.</summary>
+    public IReadOnlyDictionary<string, SpeakerMark> People(StoredStory story) => People(ProductionsOf(story.ProductionId, story.Story));
+
+    private Dictionary<string, SpeakerMark> People(IReadOnlyList<long> productions)
     {
         var people = new Dictionary<string, SpeakerMark>(StringComparer.OrdinalIgnoreCase);
-        foreach (var name in transcripts.NamesOf(productionId))
+        foreach (var name in productions.SelectMany(transcripts.NamesOf))
         {
             people.TryAdd(
                 name,
@@ -191,8 +196,9 @@ public sealed class Desk(
     private Dictionary<Guid, ShownCard> Cards(long productionId, Story story, IReadOnlyDictionary<Guid, CardReading> said)
     {
         var kept = bites.Of(story.Cards.Select(c => c.BiteId).ToHashSet()).ToDictionary(b => b.Id);
-        var people = People(productionId);
-        var sittings = footage.Sittings(productionId).ToDictionary(s => s.Id);
+        var productions = ProductionsOf(productionId, story);
+        var people = People(productions);
+        var sittings = productions.SelectMany(footage.Sittings).ToDictionary(s => s.Id);
         return story.Cards.ToDictionary(
             c => c.Id,
             c => new ShownCard(
@@ -203,6 +209,32 @@ public sealed class Desk(
             )
         );
     }
+
+    // The productions that a story takes from, its own first.
+    private List<long> ProductionsOf(long own, Story story)
+    {
+        var here = footage.Sittings(own).Select(s => s.Id).ToHashSet();
+        return
+        [
+            own,
+            .. story
+                .Cards.Select(c => c.SittingId)
+                .Distinct()
+                .Where(s => !here.Contains(s))
+                .Select(s => footage.Sitting(s)?.ProductionId)
+                .Concat(FilesIn(story).Select(f => footage.Source(f)?.ProductionId))
+                .OfType<long>()
+                .Distinct()
+                .Where(p => p != own)
+                .Order(),
+        ];
+    }
+
+    // All files of these productions; whoever names their reels names them together, those of the first before the others.
+    private List<Source> SourcesOf(long own, Story story) => [.. ProductionsOf(own, story).SelectMany(footage.Sources)];
+
+    private static HashSet<long> FilesIn(Story story) =>
+        story.Pieces.Select(p => p is PlainMedia media ? media.SourceId : (p as Card)?.Over?.SourceId).OfType<long>().ToHashSet();
 
     private List<ShownBite> Shown(long productionId, IReadOnlyList<Bite> some, IReadOnlyDictionary<long, BiteReading> said)
     {
@@ -243,7 +275,12 @@ public sealed class Desk(
     public StoryCut CutOf(StoredStory story) => CutOf(story.ProductionId, story.Story);
 
     /// <summary>The same of a story that is not kept, in a production.</summary>
-    public StoryCut CutOf(long productionId, Story story) => new(story, readings.Aside(productionId), WordsAMinute(productionId));
+    public StoryCut CutOf(long productionId, Story story) =>
+        new(
+            story,
+            ProductionsOf(productionId, story).SelectMany(readings.Aside).ToDictionary(a => a.Key, a => a.Value),
+            WordsAMinute(productionId)
+        );
 
     /// <summary>How many words a narrator of the production reads in a minute.</summary>
     public int WordsAMinute(long productionId) =>
@@ -258,7 +295,7 @@ public sealed class Desk(
     public IReadOnlyDictionary<long, ListedSitting> Listed(StoredStory story) =>
         story.Story.HasNoCards
             ? new Dictionary<long, ListedSitting>()
-            : Listed(story.ProductionId, footage.Sources(story.ProductionId), story.Story.Cards.Select(c => c.SittingId).ToHashSet());
+            : Listed(SourcesOf(story.ProductionId, story.Story), story.Story.Cards.Select(c => c.SittingId).ToHashSet());
 
     private static List<ListedSource> ListedFiles(IReadOnlyList<Source> sources)
     {
@@ -271,16 +308,16 @@ public sealed class Desk(
         ];
     }
 
-    // Reels have to differ over the whole production, so that a list does not change its reels with the cards that are in it.
-    private Dictionary<long, ListedSitting> Listed(long productionId, IReadOnlyList<Source> sources, HashSet<long> sittings)
+    // Reels have to differ over all files of the productions, so that a list does not change its reels with the cards that are in it.
+    private Dictionary<long, ListedSitting> Listed(IReadOnlyList<Source> sources, HashSet<long> sittings)
     {
         var bySitting = sources
             .Zip(ListedFiles(sources))
             .Where(s => s.First.SittingId is { } id && sittings.Contains(id))
             .ToLookup(s => s.First.SittingId!.Value, s => s.Second);
-        return footage
-            .Sittings(productionId)
-            .Where(s => sittings.Contains(s.Id))
+        return sittings
+            .Select(footage.Sitting)
+            .OfType<Sitting>()
             .ToDictionary(
                 s => s.Id,
                 s => new ListedSitting(
@@ -358,13 +395,10 @@ public sealed class Desk(
     /// <summary>The files that a story shows beside its sittings: plain media, and pictures over cards; by source.</summary>
     public IReadOnlyDictionary<long, ListedSource> FilesOf(StoredStory story)
     {
-        var used = story
-            .Story.Pieces.Select(p => p is PlainMedia media ? media.SourceId : (p as Card)?.Over?.SourceId)
-            .OfType<long>()
-            .ToHashSet();
+        var used = FilesIn(story.Story);
         return used.Count == 0
             ? new Dictionary<long, ListedSource>()
-            : ListedFiles(footage.Sources(story.ProductionId)).Where(f => used.Contains(f.Id)).ToDictionary(f => f.Id);
+            : ListedFiles(SourcesOf(story.ProductionId, story.Story)).Where(f => used.Contains(f.Id)).ToDictionary(f => f.Id);
     }
 
     /// <summary>
@@ -376,7 +410,7 @@ public sealed class Desk(
         var start = StartOf(production.Id);
         var handle = start.Count.Rate.TimeOf(handles);
         var zero = new SittingTime(MediaTime.Zero);
-        var listed = Listed(production.Id, footage.Sources(production.Id), some.Select(b => b.SittingId).ToHashSet());
+        var listed = Listed(footage.Sources(production.Id), some.Select(b => b.SittingId).ToHashSet());
         var aside = readings.Aside(production.Id);
         var cards = Shown(production.Id, some)
             .Select(s =>
@@ -402,8 +436,8 @@ public sealed class Desk(
         {
             return Preflight.Run(story.Start.Count, [], [], [], []);
         }
-        var sources = footage.Sources(production.Id);
-        var listed = Listed(production.Id, sources, story.Story.Cards.Select(c => c.SittingId).ToHashSet());
+        var sources = SourcesOf(production.Id, story.Story);
+        var listed = Listed(sources, story.Story.Cards.Select(c => c.SittingId).ToHashSet());
         var used = story
             .Story.Cards.SelectMany(c => listed[c.SittingId].Angles.Append(listed[c.SittingId].Sound))
             .OfType<ListedSource>()
@@ -411,7 +445,7 @@ public sealed class Desk(
             .DistinctBy(s => s.Id)
             .ToList();
         var uses = used.Select(s => s.Id).ToHashSet();
-        var away = bites.SetAsideOf(production.Id);
+        var away = ProductionsOf(production.Id, story.Story).SelectMany(bites.SetAsideOf).ToHashSet();
         var odd = story
             .Story.Cards.Select(
                 (c, i) =>

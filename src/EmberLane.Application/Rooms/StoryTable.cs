@@ -101,12 +101,16 @@ public sealed class StoryTable(
         return words.TakeWhile(w => w.From + w.Length <= place.At).Count();
     }
 
-    /// <summary>The sitting of a card, and the number of the word at a character of what it says; null where it says nothing there.</summary>
-    public (long Sitting, WordNumber Word)? SourceOf(StoredStory story, SaidPlace place)
+    /// <summary>
+    /// The production and the sitting of a card, and the number of the word at a character of what it says; null where it says nothing there.
+    /// </summary>
+    public (long Production, long Sitting, WordNumber Word)? SourceOf(StoredStory story, SaidPlace place)
     {
         var card = CardIn(story, place.Card);
         var words = WordsOf(card, new Known());
-        return words.Touching(place.At, int.MaxValue) is var (first, _) ? (card.SittingId, words.Words[first].Number) : null;
+        return words.Touching(place.At, int.MaxValue) is var (first, _) && footage.Sitting(card.SittingId) is { } sitting
+            ? (sitting.ProductionId, sitting.Id, words.Words[first].Number)
+            : null;
     }
 
     /// <summary>

@@ -154,6 +154,7 @@ public static class CommandTable
         Of(CommandPlaces.Bites, "ends", Mending, "ends by ear, two bites of one, other tries at it", "E"),
         Of(CommandPlaces.Bites, "tick", Marking, "tick the bite, to change several at once", "M"),
         Of(CommandPlaces.Bites, "aside", Marking, "set the bite aside, or bring it back", "X"),
+        Of(CommandPlaces.Bites, "copy", Marking, "copy the ticked bites, or the bite, to put them into any story", "C"),
         Of(CommandPlaces.Bites, "lay", Marking, "put the bite at the story's end", "S"),
         Of(CommandPlaces.Bites, "lay-again", Marking, "put it there once more", "Shift+S"),
         Of(CommandPlaces.Cutaways, "back", Going, ShotStep, "ArrowLeft"),

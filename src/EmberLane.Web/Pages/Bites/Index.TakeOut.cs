@@ -28,6 +28,16 @@ public sealed partial class IndexModel
         ("edl", "decision list of a selects reel (EDL)"),
     ];
 
+    /// <summary>What bites would be laid as in a story, of this production or another, as JSON for its paste.</summary>
+    public IActionResult OnGetPieces(long[] bite)
+    {
+        var rate = Desk.StoryOf(Production, Who).Start.Count.Rate;
+        var kept = bites.Of(bite.Take(MostTaken).ToHashSet()).Where(b => SittingHere(b.SittingId) is not null).ToDictionary(b => b.Id);
+        return new JsonResult(
+            bite.Where(kept.ContainsKey).Distinct().Select(id => (Core.Stories.Piece)table.CardOf(kept[id], rate)).ToList()
+        );
+    }
+
     /// <summary>
     /// The bites that are asked for as a file; a decision list with so many frames before and behind each.
     /// </summary>

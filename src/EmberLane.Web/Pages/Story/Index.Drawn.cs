@@ -89,7 +89,8 @@ public sealed partial class IndexModel
             : null;
         return new DrawnCard(card.Id, PlayOf(card))
         {
-            Sitting = card.SittingId,
+            From = (shown.Sitting.ProductionId, card.SittingId),
+            Elsewhere = shown.Sitting.ProductionId == Production.Id ? "" : footage.Production(shown.Sitting.ProductionId)?.Name ?? "",
             FirstWord = shown.Reading.FirstWord,
             Range = (card.Range.In.FromZero.ToSecondsText(), card.Range.Out.FromZero.ToSecondsText()),
             Mark = shown.Mark,

@@ -38,7 +38,18 @@ public sealed partial class IndexModel
     /// Where the word at a character of what a card says is taken from, as JSON: the sitting, and the number of the word in its text.
     /// </summary>
     public IActionResult OnGetSource(long version, Guid card, int at) =>
-        Looked(version, story => table.SourceOf(story, new SaidPlace(card, at)) is var (sitting, word) ? new { sitting, word } : null);
+        Looked(
+            version,
+            story =>
+                table.SourceOf(story, new SaidPlace(card, at)) is var (production, sitting, word)
+                    ? new
+                    {
+                        production,
+                        sitting,
+                        word,
+                    }
+                    : null
+        );
 
     /// <summary>
     /// The characters of what a card says at a moment of its sitting, in seconds, as JSON; nothing where no word is said there.
@@ -114,13 +125,13 @@ public sealed partial class IndexModel
         return [.. pieces.Select(p => Here(p) with { Id = Guid.NewGuid() })];
     }
 
-    // A pasted piece that is of this production. Throws for another.
+    // A pasted piece, of this production or another, whose bite and files are there. Throws for another.
     private Piece Here(Piece piece) =>
         piece switch
         {
-            Card card
-                when bites.Get(card.BiteId) is not { } bite || bite.SittingId != card.SittingId || SittingHere(bite.SittingId) is null =>
-                throw new EditRefusedException("What was copied is of another production, or its bite is not kept any more."),
+            Card card when bites.Get(card.BiteId)?.SittingId != card.SittingId => throw new EditRefusedException(
+                "What was copied is of a bite that is not kept any more."
+            ),
             Card { Over: { } over } when !IsHere(over.SourceId) => throw new EditRefusedException(
                 "What was copied shows a file that is not here."
             ),
@@ -130,7 +141,7 @@ public sealed partial class IndexModel
             _ => piece,
         };
 
-    private bool IsHere(long source) => footage.Source(source)?.ProductionId == Production.Id;
+    private bool IsHere(long source) => footage.Source(source) is not null;
 
     /// <summary>Makes two cards of one, before the word at a character.</summary>
     public IActionResult OnPostPart(long version, Guid card, int at) =>

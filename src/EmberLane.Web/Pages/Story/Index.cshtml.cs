@@ -223,7 +223,7 @@ public sealed partial class IndexModel(
         SeamAfter = Seams.ToDictionary(s => s.Card);
         ById = Stored.Story.Pieces.ToDictionary(p => p.Id);
         Shares = Desk.Shares(Stored, Shown, Cut);
-        People = Desk.People(Production.Id);
+        People = Desk.People(Stored);
         Loose =
         [
             .. footage

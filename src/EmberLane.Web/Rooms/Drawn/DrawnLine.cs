@@ -18,7 +18,11 @@ public abstract record DrawnPiece(Guid Id, string Play);
 /// <summary>A card of a bite as it is drawn.</summary>
 public sealed record DrawnCard(Guid Id, string Play) : DrawnPiece(Id, Play)
 {
-    public required long Sitting { get; init; }
+    /// <summary>The production and the sitting that it is taken from.</summary>
+    public required (long Production, long Sitting) From { get; init; }
+
+    /// <summary>The name of the production that it is taken from; empty where that is the story's own.</summary>
+    public required string Elsewhere { get; init; }
 
     /// <summary>The number of its first word in the sitting's text.</summary>
     public required WordNumber FirstWord { get; init; }

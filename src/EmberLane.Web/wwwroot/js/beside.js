@@ -1,4 +1,4 @@
-// Two windows of one production, of which one was opened beside the other, follow each other: each tells where a person is in it, and the
+// Two windows, of which one was opened beside the other, follow each other: each tells where a person is in it, and the
 // other goes there too. A window tells only what a person has just done in it, and is not led while they do, so that neither is led by what
 // it told itself.
 import { say } from "./keys.js";
@@ -22,7 +22,7 @@ for (const kind of ["keydown", "keyup", "pointerdown", "pointerup"]) {
 
 // `go` takes what the other window told. Returns a function that tells it where a person is here; nothing is told where nobody follows.
 export function beside(go) {
-  const channel = new BroadcastChannel(`ember-place-${document.body.dataset.production}`);
+  const channel = new BroadcastChannel("ember-place");
   let isFollowed = isBeside,
     waiting = null;
   const goWhenStill = (place) => {

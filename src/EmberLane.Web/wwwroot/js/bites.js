@@ -2,6 +2,7 @@ import { commands } from "./commands.js";
 import { press, say } from "./keys.js";
 import { keepFocus, step } from "./list-keys.js";
 import { RangePlayer } from "./range-player.js";
+import { keepBites } from "./story-clip.js";
 import "./ticks.js";
 
 const unmark = () => document.querySelectorAll(".bite.sounding").forEach((bite) => bite.classList.remove("sounding"));
@@ -160,6 +161,16 @@ commands(
       const box = inHand()?.querySelector("input[name=tick]");
       box?.click();
       return Boolean(box);
+    },
+    copy: async () => {
+      const many = [...document.querySelectorAll(".bite input[name=tick]:checked")].map((box) => box.closest(".bite")),
+        bites = (many.length > 0 ? many : [inHand()]).filter(Boolean);
+      const texts = bites.map((bite) => ({ id: bite.id.replace("bite-", ""), text: bite.querySelector(".speech").textContent }));
+      if (bites.length > 0 && (await keepBites(texts))) {
+        say(
+          `${bites.length === 1 ? "The bite is" : `${bites.length} bites are`} copied: V puts ${bites.length === 1 ? "it" : "them"} into a story.`,
+        );
+      }
     },
     "stop-earlier": moveEnd("stop-earlier", -1),
     "stop-later": moveEnd("stop-later", 1),

@@ -12,7 +12,7 @@ export function besides(read) {
     if (String(place.sitting) === sitting) {
       read.cursor.goTo(place.word);
     } else {
-      location.href = `/productions/${production}/read/${place.sitting}#word-${place.word}`;
+      location.href = `/productions/${place.production}/read/${place.sitting}#word-${place.word}`;
     }
   });
   read.cursor.onGone = (word) => tell({ sitting, at: (read.transcript.starts[word] + read.transcript.ends[word]) / 2000 });

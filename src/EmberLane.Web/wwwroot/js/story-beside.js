@@ -4,8 +4,7 @@ import { say } from "./keys.js";
 import { state } from "./story-drawn.js";
 import { selectIn, selected } from "./story-words.js";
 
-const { production } = document.body.dataset;
-const sourceOf = ({ dataset }) => ({ sitting: dataset.sitting, word: dataset.word });
+const sourceOf = ({ dataset }) => ({ production: dataset.production, sitting: dataset.sitting, word: dataset.word });
 
 async function asked(handler, values) {
   const answer = await fetch(`${location.pathname}?${new URLSearchParams({ handler, version: state().version, ...values })}`);
@@ -49,7 +48,7 @@ export function following() {
         say("Go to a card first: what it is taken from is opened beside.");
         return;
       }
-      const { sitting, word } = sourceOf(card);
+      const { production, sitting, word } = sourceOf(card);
       openBeside(`/productions/${production}/read/${sitting}#word-${word}`);
     },
   };

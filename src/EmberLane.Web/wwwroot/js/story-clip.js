@@ -41,10 +41,23 @@ export async function keep(words, pieces) {
   if (json === null) {
     return false;
   }
-  const text = textOf(words, pieces);
+  put(textOf(words, pieces), json);
+  return true;
+}
+
+// Keeps pieces, as JSON, for which a text stands on the system's clipboard.
+export function put(text, json) {
   localStorage.setItem(key, JSON.stringify({ text: plain(text), json }));
   navigator.clipboard?.writeText(text).catch(() => {});
-  return true;
+}
+
+// Keeps the cards that bites would be laid as.
+export async function keepBites(bites) {
+  const json = await fetched(new URLSearchParams([["handler", "Pieces"], ...bites.map(({ id }) => ["bite", id])]));
+  if (json !== null) {
+    put(bites.map(({ text }) => text).join("\n"), json);
+  }
+  return json !== null;
 }
 
 // What is to be put in: what was kept here, unless the clipboard holds a text from elsewhere by now.
