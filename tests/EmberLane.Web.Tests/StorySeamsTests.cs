@@ -161,6 +161,59 @@ public sealed class StorySeamsTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public async Task Joins_inside_a_card_where_something_is_set_aside_are_judged_too()
+    {
+        await OpenAsync();
+        var card = Story.Story.Cards.First(c => c.SittingId == 1);
+        Assert.DoesNotContain("Inside it", Browser.Text($"#card-{card.Id}"), StringComparison.Ordinal);
+        var (texts, id) = (demo.Get<Store.Transcripts>(), demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value);
+        var text = demo.Crossing;
+        var place = EmberLane.Core.Marks.MarkPlace.In(text, card.Range)!.Value;
+        // Words in the middle of talk: there is no quiet beside them.
+        texts.Apply(
+            id,
+            t =>
+                EmberLane.Core.Marks.Marking.TurnAside(
+                    t,
+                    place.First + 2,
+                    place.First + 3,
+                    new EmberLane.Core.Marks.Signed("logger", DateTimeOffset.UnixEpoch)
+                ),
+            "logger"
+        );
+        await OpenAsync();
+        Browser.UntilText($"#card-{card.Id}", "Inside it, where something is set aside, at ");
+        texts.Step(id, redo: false, "logger");
+        await OpenAsync();
+        Assert.DoesNotContain("Inside it", Browser.Text($"#card-{card.Id}"), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Plain_media_is_played_at_its_level_and_comes_and_goes_as_it_shall()
+    {
+        await OpenAsync();
+        var stories = demo.Get<Stories>();
+        var file = demo.Get<Footage>().Sources(1).First(s => s.SittingId is null && s.Facts.Picture is not null);
+        var media = new PlainMedia(
+            Guid.NewGuid(),
+            file.Id,
+            new SourceRange(new SourceTime(MediaTime.Zero), new SourceTime(MediaTime.FromMilliseconds(4_000))),
+            -60,
+            MediaTime.FromMilliseconds(500),
+            MediaTime.FromMilliseconds(1_000)
+        );
+        stories.Apply(Story.Id, Story.Version, LayPiece.Of(media, 0), "producer");
+        demo.Open("/productions/1/story");
+        // At the moments 0, a quarter, one, three and a half, and four seconds: half as loud is 6 dB less.
+        var heard = Browser.Run<IReadOnlyCollection<object>>(
+            "const part = JSON.parse(document.querySelector('.media-piece').dataset.play)[0]; return import('/js/range-player.js').then(m => "
+                + "[0, 0.25, 1, 3.5, 4].map(at => Math.round(1000 * m.levelAt(part, at))))"
+        );
+        Assert.Equal([0L, 251L, 501L, 251L, 0L], heard.Cast<long>());
+        stories.Step(Story.Id, redo: false, "producer");
+    }
+
+    [Fact]
     public async Task The_worst_seam_comes_first_and_three_keys_go_through_them()
     {
         await OpenAsync();

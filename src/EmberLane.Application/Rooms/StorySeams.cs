@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Seams;
 using EmberLane.Core.Stories;
+using EmberLane.Core.Transcripts;
 using EmberLane.Store;
 
 namespace EmberLane.Application.Rooms;
@@ -9,7 +10,7 @@ namespace EmberLane.Application.Rooms;
 /// <summary>
 /// The seams of a story, judged by its sittings' sounds. What was judged once is remembered: only what changed is judged anew.
 /// </summary>
-public sealed class StorySeams(SeamSounds sounds)
+public sealed class StorySeams(SeamSounds sounds, Footage footage, Store.Transcripts transcripts)
 {
     /// <summary>So many judged seams are remembered.</summary>
     private const int Most = 20_000;
@@ -89,6 +90,68 @@ public sealed class StorySeams(SeamSounds sounds)
             known[key] = seam = StorySeam.Of(one, next, areTogether);
         }
         return seam;
+    }
+
+    /// <summary>
+    /// The joins inside a card, where something of it is set aside, by the moments at which the sound leaves off; those that have nothing to
+    /// settle are left out. None where the sound is not measured. Where a join was not judged yet its text is read, and kept in
+    /// <paramref name="texts"/> by sitting for the cards that follow.
+    /// </summary>
+    public IReadOnlyList<(SittingTime At, StorySeam Seam)> Inside(
+        Card card,
+        CardReading reading,
+        StoryCut cut,
+        Dictionary<long, Transcript> texts
+    )
+    {
+        var parts = cut.Of(card);
+        if (parts.Count < 2 || sounds.Of(card.SittingId) is not { } sound)
+        {
+            return [];
+        }
+        var key = (card.Id, reading.Said, sound.Name, string.Join(' ', parts));
+        if (!inside.TryGetValue(key, out var seams))
+        {
+            if (inside.Count >= Most)
+            {
+                inside.Clear();
+            }
+            inside[key] = seams = JoinsOf(card, parts, sound, texts);
+        }
+        return seams;
+    }
+
+    private readonly ConcurrentDictionary<
+        (Guid Card, string Said, string Sound, string Parts),
+        IReadOnlyList<(SittingTime, StorySeam)>
+    > inside = new();
+
+    private List<(SittingTime, StorySeam)> JoinsOf(
+        Card card,
+        IReadOnlyList<SittingRange> parts,
+        SittingSeamSound sound,
+        Dictionary<long, Transcript> texts
+    )
+    {
+        if (!texts.TryGetValue(card.SittingId, out var text))
+        {
+            if (footage.Sitting(card.SittingId)?.TranscriptId is not { } id)
+            {
+                return [];
+            }
+            texts[card.SittingId] = text = transcripts.Get(id);
+        }
+        // The same angle on both sides is what setting aside does; it is no news.
+        var sides = parts
+            .Select(part => CardWords.PartOf(text, part) is var (said, edges) ? new SeamSide(card, part, edges, said, null, sound) : null)
+            .OfType<SeamSide>()
+            .ToList();
+        return
+        [
+            .. sides
+                .Zip(sides.Skip(1), (one, next) => (one.Plays.Out, Seam: StorySeam.Of(one, next, areTogether: true)))
+                .Where(s => s.Seam.Score > 0),
+        ];
     }
 
     /// <summary>The file that is seen of a card: its chosen angle where that rolls all along, else the first that does.</summary>

@@ -33,6 +33,12 @@ public sealed record CardWords(string Said, IReadOnlyList<CardWord> Words)
     public static CardEdges EdgesOf(Transcript text, SittingRange stretch) =>
         MarkPlace.In(text, stretch) is { } place ? CardEdges.Of(text, In(text, place)) : CardEdges.None;
 
+    /// <summary>What a part of a card says, and the words at its ends: those whose middles lie in it.</summary>
+    public static (string Said, CardEdges Edges) PartOf(Transcript text, SittingRange part) =>
+        MarkPlace.In(text, part) is { } place && In(text, place) is var words
+            ? (text.Said(words), CardEdges.Of(text, words))
+            : ("", CardEdges.None);
+
     /// <summary>
     /// Where a card lies in a text: as its bite where it has its stretch, else from the first to the last word whose middles lie in its
     /// own; null where the text has none.

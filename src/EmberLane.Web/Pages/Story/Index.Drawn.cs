@@ -51,11 +51,11 @@ public sealed partial class IndexModel
 
     private void Draw()
     {
-        var takes = new Dictionary<long, string>();
+        var texts = new Dictionary<long, Core.Transcripts.Transcript>();
         Drawn =
         [
             .. Stored.Story.Pieces.Select(p => new DrawnLine(
-                p is Card card ? DrawnCardOf(card) : DrawnOtherOf(p),
+                p is Card card ? DrawnCardOf(card, texts) : DrawnOtherOf(p),
                 SeamAfter.TryGetValue(p.Id, out var seam) ? DrawnSeamOf(seam) : null,
                 Folded.Contains(p.Id)
             )),
@@ -81,7 +81,7 @@ public sealed partial class IndexModel
             piece is SectionHead head ? new DrawnSection(head.IsFolded, Sections[head.Id].Cards) : null
         );
 
-    private DrawnCard DrawnCardOf(Card card)
+    private DrawnCard DrawnCardOf(Card card, Dictionary<long, Core.Transcripts.Transcript> texts)
     {
         var shown = Shown[card.Id];
         var angle = card.Angle is { } chosen
@@ -104,6 +104,9 @@ public sealed partial class IndexModel
                 ? $"{(Files.TryGetValue(over.SourceId, out var file) ? file.FileName : "a file that is gone")}, {over.Range.Length}"
                 : "",
             Space = (card.SpaceBefore, card.SpaceAfter),
+            Inside = new Alike<string>([
+                .. seams.Inside(card, shown.Reading, Cut, texts).Select(s => $"at {s.At}: {string.Join(" · ", s.Seam.Reasons)}"),
+            ]),
             Length = Rate.TimeOf(Cut.Frames(card, Rate)).ToString(),
             OtherTakes = card.OtherTakes.Split(' ', StringSplitOptions.RemoveEmptyEntries).Length,
             Angle = angle is null ? "" : System.IO.Path.GetFileNameWithoutExtension(angle.FileName),

@@ -302,7 +302,12 @@ public sealed partial class IndexModel
                         Rate.TimeOf(Cut.Frames(piece, Rate)).ToSecondsText(),
                         Part(media.SourceId, media.Range.In, file => file.Facts.Channels > 0),
                         Part(media.SourceId, media.Range.In, file => file.Facts.Picture is not null)
-                    ),
+                    )
+                    {
+                        Level = Loudness(media.Level),
+                        FadeIn = Seconds(media.FadeIn),
+                        FadeOut = Seconds(media.FadeOut),
+                    },
                 }
             ),
             SectionHead => "[]",
@@ -328,7 +333,22 @@ public sealed partial class IndexModel
         [property: System.Text.Json.Serialization.JsonPropertyName("length")] string Length,
         [property: System.Text.Json.Serialization.JsonPropertyName("sound")] object? Sound,
         [property: System.Text.Json.Serialization.JsonPropertyName("picture")] object? Picture
-    );
+    )
+    {
+        [System.Text.Json.Serialization.JsonPropertyName("level")]
+        public double Level { get; init; } = 1;
+
+        [System.Text.Json.Serialization.JsonPropertyName("fadeIn")]
+        public double FadeIn { get; init; }
+
+        [System.Text.Json.Serialization.JsonPropertyName("fadeOut")]
+        public double FadeOut { get; init; }
+    }
+
+    // Tenths of a decibel as a share of the sound as it is; a browser makes nothing louder than that.
+    private static double Loudness(int level) => Math.Round(Math.Min(1, Math.Pow(10, level / 200.0)), 4);
+
+    private static double Seconds(MediaTime length) => (double)length.Units / MediaTime.UnitsPerSecond;
 
     // A part ends where the picture over the card comes or goes: each has one picture.
     private IEnumerable<PlayedPart> PartsOf(Card card)

@@ -53,6 +53,9 @@ public sealed record DrawnCard(Guid Id, string Play) : DrawnPiece(Id, Play)
     /// <summary>The lines that are missing before it and behind it.</summary>
     public required (string Before, string After) Space { get; init; }
 
+    /// <summary>What there is to settle at joins inside it, where something is set aside: a sentence each.</summary>
+    public required Alike<string> Inside { get; init; }
+
     public required string Length { get; init; }
 
     public required int OtherTakes { get; init; }

@@ -20,7 +20,8 @@ for (const kind of ["keydown", "keyup", "pointerdown", "pointerup"]) {
   );
 }
 
-// `go` takes what the other window told. Returns a function that tells it where a person is here; nothing is told where nobody follows.
+// `go` takes what the other window told. Returns whether another window follows what a person does here just now, and what tells it where
+// that is.
 export function beside(go) {
   const channel = new BroadcastChannel("ember-place");
   let isFollowed = isBeside,
@@ -43,11 +44,15 @@ export function beside(go) {
     }
   });
   channel.postMessage({ isBeside, isNew: true });
-  return (place) => {
-    if (isFollowed && isActing()) {
-      clearTimeout(waiting);
-      channel.postMessage({ isBeside, place });
-    }
+  const isFollowing = () => isFollowed && isActing();
+  return {
+    isFollowing,
+    tell: (place) => {
+      if (isFollowing()) {
+        clearTimeout(waiting);
+        channel.postMessage({ isBeside, place });
+      }
+    },
   };
 }
 

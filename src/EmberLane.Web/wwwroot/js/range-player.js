@@ -1,6 +1,7 @@
 // Plays parts one after another: of one sitting, or of many. A part is { length, sound, picture } with the address of each and the second
 // in it where the part begins; either may be missing. Two decks take turns, so that the next part is ready when one ends; one deck does for
-// parts of one file. The sound leads, and a clock does where there is none.
+// parts of one file. The sound leads, and a clock does where there is none. A part may have a level (1 as it is, 0 silent), and seconds over
+// which its sound comes in and goes out.
 
 // Seconds before its end at which the next part is begun, where a second deck has it ready: a player needs a moment to begin.
 const LEAD = 0.02;
@@ -48,6 +49,7 @@ export class RangePlayer {
 
   async load(i, part) {
     const { sound, picture } = this.deck(i);
+    sound.volume = levelAt(part, 0);
     await Promise.all([ready(sound, part.sound), picture ? ready(picture, part.picture) : null]);
   }
 
@@ -85,6 +87,7 @@ export class RangePlayer {
           return;
         }
         this.onTime(before + Math.min(passed, length));
+        deck.sound.volume = levelAt(part, passed);
         const left = (length - passed) / this.pace;
         if (left <= (this.decks.length > 1 ? LEAD : 0) || deck.sound.ended) {
           this.ended = performance.now() + (deck.sound.ended ? 0 : left * 1000);
@@ -120,6 +123,13 @@ export class RangePlayer {
   pause() {
     this.decks.forEach(rest);
   }
+}
+
+// How loud a part is so many seconds after its begin.
+export function levelAt({ level = 1, fadeIn = 0, fadeOut = 0, length }, passed) {
+  const comes = fadeIn > 0 ? passed / fadeIn : 1,
+    goes = fadeOut > 0 ? (Number(length) - passed) / fadeOut : 1;
+  return level * Math.min(1, Math.max(0, Math.min(comes, goes)));
 }
 
 function rest({ sound, picture }) {

@@ -5,7 +5,7 @@ const { production } = document.body.dataset;
 
 export function besides(read) {
   const { sitting } = read.root.dataset;
-  const tell = beside((place) => {
+  const { tell } = beside((place) => {
     if (place.word === undefined) {
       return;
     }

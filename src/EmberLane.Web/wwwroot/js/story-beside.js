@@ -29,12 +29,12 @@ async function go({ sitting, at }) {
 }
 
 export function following() {
-  const tell = beside(go);
+  const { isFollowing, tell } = beside(go);
   let soon = null;
   document.addEventListener("selectionchange", () => {
     clearTimeout(soon);
     soon = setTimeout(async () => {
-      const words = selected();
+      const words = isFollowing() ? selected() : null;
       const place = words && (await asked("Source", { card: words.from, at: words.fromAt }));
       if (place) {
         tell(place);
