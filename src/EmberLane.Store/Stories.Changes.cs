@@ -40,14 +40,22 @@ public sealed partial class Stories
     public StoredStory Apply(long id, StoryEdit edit, string who) => database.Write(c => Apply(c, Here(c, id, who), edit, who));
 
     /// <summary>
-    /// Keeps bites and lays a card of each behind the last one, in their order, with other takes, which are kept as bites too, and lines
-    /// that are missing beside them; <paramref name="cutting"/> gives each its ends. All or nothing, and the cards are taken back in one
-    /// step. Throws <see cref="EditRefusedException"/> when there is no bite, or one does not fit.
+    /// Keeps bites and lays a card of each behind a piece, or at the end, in their order, with other takes, which are kept as bites too,
+    /// and lines that are missing beside them; <paramref name="cutting"/> gives each its ends. All or nothing, and the cards are taken back
+    /// in one step. Throws <see cref="EditRefusedException"/> when there is no bite, one does not fit, or the piece is gone.
     /// </summary>
-    public StoredStory KeepAndLay(long id, Bites bites, IReadOnlyList<LaidTakes> laid, string who, Func<Card, Card>? cutting = null) =>
+    public StoredStory KeepAndLay(
+        long id,
+        Bites bites,
+        IReadOnlyList<LaidTakes> laid,
+        string who,
+        Func<Card, Card>? cutting = null,
+        Guid? behind = null
+    ) =>
         database.Write(c =>
         {
             var before = Here(c, id, who);
+            var at = before.Story.PlaceBehind(behind);
             var kept = laid.SelectMany(l => l.Others.Prepend(l.Best)).ToList();
             var ids = new Queue<long>(bites.Add(c, kept));
             var cards = laid.Select(l => new Card(Guid.NewGuid(), ids.Dequeue(), l.Best.SittingId, l.Best.Range, null)
@@ -57,12 +65,7 @@ public sealed partial class Stories
                 SpaceAfter = l.SpaceAfter,
             })
                 .Select(card => cutting?.Invoke(card) ?? card);
-            return Apply(
-                c,
-                before,
-                new StoryTogether([.. cards.Select((card, i) => new LayCard(card, before.Story.Pieces.Count + i))]),
-                who
-            );
+            return Apply(c, before, new StoryTogether([.. cards.Select((card, i) => new LayCard(card, at + i))]), who);
         });
 
     /// <summary>

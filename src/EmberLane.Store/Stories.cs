@@ -54,7 +54,9 @@ public sealed partial class Stories(Database database, Transcripts transcripts, 
             )
         );
 
-    /// <summary>The cards that show something of a sitting, of all stories that are not put away. Cost grows with the cards of these.</summary>
+    /// <summary>
+    /// The cards that show something of a sitting, of all stories that are not put away. Cost grows with the cards of these.
+    /// </summary>
     public IReadOnlyList<StoryUse> UsesIn(long sittingId) => Uses("k.sitting_id = $of", sittingId);
 
     /// <summary>The cards of a production's bites, of all its stories that are not put away.</summary>
@@ -64,9 +66,9 @@ public sealed partial class Stories(Database database, Transcripts transcripts, 
     private List<StoryUse> Uses(string which, long of) =>
         database.Read(c =>
             c.Query(
-                "SELECT s.id, s.title, s.rate_numerator, s.rate_denominator, k.id, k.bite_id, k.sitting_id, k.time_in, k.time_out, k.n FROM "
-                    + "(SELECT *, ROW_NUMBER() OVER (PARTITION BY story_id ORDER BY position) AS n FROM card) k JOIN story s ON s.id = "
-                    + $"k.story_id WHERE {which} AND s.away = 0 ORDER BY s.id, k.n",
+                "SELECT s.id, s.title, s.rate_numerator, s.rate_denominator, k.id, k.bite_id, k.sitting_id, k.time_in, k.time_out, k.n "
+                    + "FROM (SELECT *, ROW_NUMBER() OVER (PARTITION BY story_id ORDER BY position) AS n FROM card) k JOIN story s ON "
+                    + $"s.id = k.story_id WHERE {which} AND s.away = 0 ORDER BY s.id, k.n",
                 r => new StoryUse(
                     r.GetInt64(0),
                     r.GetString(1),

@@ -124,7 +124,7 @@ public sealed class BesideTests(DemoServer demo) : IClassFixture<DemoServer>
         int Lit(string light) =>
             (int)
                 Browser.Run<long>(
-                    "return [...CSS.highlights.get(arguments[0])].map(r => r.toString().trim().split(/\\s+/).length).reduce((a, b) => a + b, 0)",
+                    "return [...CSS.highlights.get(arguments[0])].reduce((sum, r) => sum + r.toString().trim().split(/\\s+/).length, 0)",
                     light
                 );
     }
@@ -175,5 +175,35 @@ public sealed class BesideTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Contains(demo.Get<Stories>().UsesIn(story.Story.Cards[0].SittingId), u => u.Story == story.Id);
         demo.Get<Productions>().PutAway(other, true, "producer");
         demo.Get<Stories>().PutAway(story.Id, true, "producer");
+    }
+
+    [Fact]
+    public void Words_copied_in_Read_are_put_into_the_story_behind_the_card_that_one_is_at()
+    {
+        var before = Story.Story.Pieces;
+        var from = demo.Crossing.At(new(40));
+        demo.OpenReadAt(from.Number);
+        demo.SelectWords(4);
+        Browser.Press("c");
+        Browser.UntilText("#notice", "The selected words are copied");
+        OpenStory();
+        GoTo(1);
+        Browser.Press("v");
+        Browser.Until(() => Story.Story.Pieces.Count == before.Count + 1, "the card");
+        var card = Story.Story.Cards[2];
+        Assert.Equal(demo.Crossing.Said(new(40), new(43)), demo.Get<Stories>().ReadingsOf(Story.Id)[card.Id].Said);
+        Assert.Equal(before[1], Story.Story.Pieces[1]);
+        // Words of a text that the sitting is not read by any more are not taken for others.
+        var count = demo.Get<Store.Bites>().Of(1).Count;
+        Browser.Run<object?>(
+            "const clip = JSON.parse(localStorage.getItem('ember-story-clip')); const words = JSON.parse(clip.json); words.text += 1000; "
+                + "localStorage.setItem('ember-story-clip', JSON.stringify({ ...clip, json: JSON.stringify(words) })); return null"
+        );
+        GoTo(1);
+        Browser.Press("v");
+        Browser.UntilText("#story", "is read by another text");
+        Assert.Equal(count, demo.Get<Store.Bites>().Of(1).Count);
+        demo.Get<Stories>().Step(Story.Id, redo: false, "producer");
+        Assert.Equal(before, Story.Story.Pieces);
     }
 }

@@ -3,7 +3,9 @@ using EmberLane.Web.Rooms.Drawn;
 
 namespace EmberLane.Web.Tests;
 
-/// <summary>Answers that hold only what is not as a page shows it: the page shows the story afterwards, whatever happened between.</summary>
+/// <summary>
+/// Answers that hold only what is not as a page shows it: the page shows the story afterwards, whatever happened between.
+/// </summary>
 public sealed class DrawnStoryTests
 {
     private static DrawnLine Line(Guid id, string text) =>

@@ -206,8 +206,8 @@ public sealed class StorySeamsTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Open("/productions/1/story");
         // At the moments 0, a quarter, one, three and a half, and four seconds: half as loud is 6 dB less.
         var heard = Browser.Run<IReadOnlyCollection<object>>(
-            "const part = JSON.parse(document.querySelector('.media-piece').dataset.play)[0]; return import('/js/range-player.js').then(m => "
-                + "[0, 0.25, 1, 3.5, 4].map(at => Math.round(1000 * m.levelAt(part, at))))"
+            "const part = JSON.parse(document.querySelector('.media-piece').dataset.play)[0]; return import('/js/range-player.js')"
+                + ".then(m => [0, 0.25, 1, 3.5, 4].map(at => Math.round(1000 * m.levelAt(part, at))))"
         );
         Assert.Equal([0L, 251L, 501L, 251L, 0L], heard.Cast<long>());
         stories.Step(Story.Id, redo: false, "producer");

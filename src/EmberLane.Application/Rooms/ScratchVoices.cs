@@ -29,7 +29,9 @@ public sealed class ScratchVoices(Productions productions, MediaCache cache) : I
             SHA256.HashData(Encoding.UTF8.GetBytes(FormattableString.Invariant($"{narration.Lasts(wordsAMinute).Units} {narration.Words}")))
         )[..32];
 
-    /// <summary>The file of a narration, made where it is not there. Throws <see cref="Engines.ToolException"/> where it can not be.</summary>
+    /// <summary>
+    /// The file of a narration, made where it is not there. Throws <see cref="Engines.ToolException"/> where it can not be.
+    /// </summary>
     public async Task<string> FileAsync(Narration narration, int wordsAMinute, CancellationToken cancel)
     {
         var path = cache.Narration(KeyOf(narration, wordsAMinute));

@@ -93,8 +93,8 @@ public sealed class StorySeams(SeamSounds sounds, Footage footage, Store.Transcr
     }
 
     /// <summary>
-    /// The joins inside a card, where something of it is set aside, by the moments at which the sound leaves off; those that have nothing to
-    /// settle are left out. None where the sound is not measured. Where a join was not judged yet its text is read, and kept in
+    /// The joins inside a card, where something of it is set aside, by the moments at which the sound leaves off; those that have nothing
+    /// to settle are left out. None where the sound is not measured. Where a join was not judged yet its text is read, and kept in
     /// <paramref name="texts"/> by sitting for the cards that follow.
     /// </summary>
     public IReadOnlyList<(SittingTime At, StorySeam Seam)> Inside(

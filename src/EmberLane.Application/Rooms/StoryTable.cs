@@ -29,7 +29,7 @@ public sealed class StoryTable(
     /// </summary>
     public StoredStory Lay(StoredStory story, IReadOnlyList<Bite> laid, Guid? behind, string who)
     {
-        var at = PlaceBehind(story.Story, behind);
+        var at = story.Story.PlaceBehind(behind);
         var edits = laid.Select((b, i) => (StoryEdit)new LayCard(CardOf(b, story.Start.Count.Rate), at + i)).ToList();
         return edits.Count == 0
             ? throw new EditRefusedException("There is no bite to lay.")
@@ -37,16 +37,11 @@ public sealed class StoryTable(
     }
 
     /// <summary>
-    /// Keeps bites and lays a card of each, its ends mended, at the story's end: with other takes, and lines that are missing beside it.
+    /// Keeps bites and lays a card of each, its ends mended, behind a piece or at the story's end: with other takes, and lines that are
+    /// missing beside it.
     /// </summary>
-    public StoredStory KeepAndLay(StoredStory story, IReadOnlyList<LaidTakes> laid, string who) =>
-        stories.KeepAndLay(story.Id, bites, laid, who, card => Mended(card, story.Start.Count.Rate));
-
-    /// <summary>The place behind a piece; the end where none is named.</summary>
-    public static int PlaceBehind(Story story, Guid? behind) =>
-        behind is not { } piece ? story.Pieces.Count
-        : story.IndexOf(piece) is >= 0 and var at ? at + 1
-        : throw new EditRefusedException("The card behind which it should lie is no longer in the story.");
+    public StoredStory KeepAndLay(StoredStory story, IReadOnlyList<LaidTakes> laid, string who, Guid? behind = null) =>
+        stories.KeepAndLay(story.Id, bites, laid, who, card => Mended(card, story.Start.Count.Rate), behind);
 
     /// <summary>A card of a bite, its ends mended.</summary>
     public Card CardOf(Bite bite, FrameRate rate) => Mended(new Card(Guid.NewGuid(), bite.Id, bite.SittingId, bite.Range, null), rate);
@@ -102,7 +97,8 @@ public sealed class StoryTable(
     }
 
     /// <summary>
-    /// The production and the sitting of a card, and the number of the word at a character of what it says; null where it says nothing there.
+    /// The production and the sitting of a card, and the number of the word at a character of what it says; null where it says nothing
+    /// there.
     /// </summary>
     public (long Production, long Sitting, WordNumber Word)? SourceOf(StoredStory story, SaidPlace place)
     {
@@ -114,8 +110,8 @@ public sealed class StoryTable(
     }
 
     /// <summary>
-    /// The characters of what a card says in which the word lies that is said at a moment of its sitting, or the one before it; null where it
-    /// says none.
+    /// The characters of what a card says in which the word lies that is said at a moment of its sitting, or the one before it; null where
+    /// it says none.
     /// </summary>
     public (int From, int To)? WordAt(StoredStory story, Guid card, SittingTime at)
     {

@@ -31,4 +31,12 @@ public sealed record Story(ImmutableList<Piece> Pieces)
 
     /// <summary>The place of a piece from 0; −1 when it is not in the story.</summary>
     public int IndexOf(Guid piece) => Pieces.FindIndex(p => p.Id == piece);
+
+    /// <summary>
+    /// The place behind a piece; the end where none is named. Throws <see cref="EditRefusedException"/> where it is gone.
+    /// </summary>
+    public int PlaceBehind(Guid? piece) =>
+        piece is not { } behind ? Pieces.Count
+        : IndexOf(behind) is >= 0 and var at ? at + 1
+        : throw new EditRefusedException("The card behind which it should lie is no longer in the story.");
 }

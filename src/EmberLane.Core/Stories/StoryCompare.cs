@@ -79,8 +79,8 @@ public static class StoryCompare
     }
 
     /// <summary>
-    /// What is told of lines: each that is not the same with so many around it, and in place of every further row of lines how many they are.
-    /// A row of one is told itself.
+    /// What is told of lines: each that is not the same with so many around it, and in place of every further row of lines how many they
+    /// are. A row of one is told itself.
     /// </summary>
     public static IEnumerable<(ComparedPiece? Line, int Same)> Told(IReadOnlyList<ComparedPiece> lines, int around)
     {

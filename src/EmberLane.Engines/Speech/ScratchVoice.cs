@@ -27,8 +27,8 @@ public static class ScratchVoice
     public static bool IsThere => Programs.Find(Program) is not null;
 
     /// <summary>
-    /// Writes a WAV file of the words, as near to a length as the voice goes. Throws <see cref="ToolException"/> when the program is missing
-    /// or fails.
+    /// Writes a WAV file of the words, as near to a length as the voice goes. Throws <see cref="ToolException"/> when the program is
+    /// missing or fails.
     /// </summary>
     public static async Task MakeAsync(string words, MediaTime lasting, string path, CancellationToken cancel)
     {

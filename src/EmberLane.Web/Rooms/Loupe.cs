@@ -11,8 +11,9 @@ namespace EmberLane.Web.Rooms;
 public sealed record LoupeWord(string Text, SittingRange Range);
 
 /// <summary>
-/// One side of a seam as it is drawn: the card and the mark of who says most in it, where it is cut, the stretch that is seen, how loud each 5 ms of it are from 0 to 1, its
-/// words, the end as it was judged, where the sitting's measured sound begins, and where its sound is played.
+/// One side of a seam as it is drawn: the card and the mark of who says most in it, where it is cut, the stretch that is seen, how loud
+/// each 5 ms of it are from 0 to 1, its words, the end as it was judged, where the sitting's measured sound begins, and where its sound is
+/// played.
 /// </summary>
 public sealed record LoupeSide(
     Card Card,

@@ -22,6 +22,11 @@ public sealed partial class IndexModel
     /// <summary>What is not as the page shows it; null where all of it is sent.</summary>
     public DrawnChanges? Changes { get; private set; }
 
+    /// <summary>The parts beside the lines that are sent with them: the shelf only where it is not as the page shows it.</summary>
+    public IEnumerable<string> Parts => Changes is { IsShelfAnew: true } ? [.. AlwaysSent, "shelf"] : AlwaysSent;
+
+    private static IReadOnlyList<string> AlwaysSent { get; } = ["state", "figures", "actions", "ruler", "left", "empty", "shares"];
+
     /// <summary>What lasts in order: whose it is most, as a class, and its frames.</summary>
     public IEnumerable<(string Mark, long Frames)> Lasting =>
         Stored

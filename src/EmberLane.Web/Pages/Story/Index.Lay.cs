@@ -135,7 +135,7 @@ public sealed partial class IndexModel
                     _ => throw new EditRefusedException("Choose what to lay: a section, a space, a title or a narration."),
                 };
                 return card is null
-                    ? LayPiece.Of(piece, StoryTable.PlaceBehind(story.Story, behind))
+                    ? LayPiece.Of(piece, story.Story.PlaceBehind(behind))
                     : new ChangePiece(
                         piece is SectionHead head && story.Story.Pieces.FirstOrDefault(p => p.Id == id) is SectionHead { IsFolded: true }
                             ? head with
@@ -187,7 +187,7 @@ public sealed partial class IndexModel
                         Typed(fadeIn) ?? MediaTime.Zero,
                         Typed(fadeOut) ?? MediaTime.Zero
                     );
-                    return card is null ? new LayPiece(media, StoryTable.PlaceBehind(story.Story, behind)) : new ChangePiece(media);
+                    return card is null ? new LayPiece(media, story.Story.PlaceBehind(behind)) : new ChangePiece(media);
                 }
             )
             : NotFound();

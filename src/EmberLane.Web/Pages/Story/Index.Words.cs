@@ -85,10 +85,16 @@ public sealed partial class IndexModel
 
     /// <summary>
     /// Puts in what was cut or copied: before a character of what a card says, where that is named, else behind a piece, or at the end.
+    /// Words that were copied in Read are kept as a bite, whose card comes behind the piece.
     /// </summary>
     public IActionResult OnPostPaste(long version, string? clip, Guid? card, int? at, Guid? behind) =>
         Change(story =>
         {
+            if (CopiedWords.Read(clip) is { } words)
+            {
+                table.KeepAndLay(story, [new LaidTakes(BiteOf(words), [], "", "")], Who, card ?? behind);
+                return;
+            }
             var pieces = Pasted(clip);
             var shown = At(story, version);
             if (card is { } into && at is { } place)
@@ -98,10 +104,20 @@ public sealed partial class IndexModel
             }
             else
             {
-                var first = StoryTable.PlaceBehind(shown.Story, behind);
+                var first = shown.Story.PlaceBehind(behind);
                 stories.Apply(story.Id, version, StoryTogether.Of([.. pieces.Select((p, i) => LayPiece.Of(p, first + i))]), Who);
             }
         });
+
+    private Bite BiteOf(CopiedWords words) =>
+        footage.Sitting(words.Sitting) is { TranscriptId: { } id }
+        && id == words.Text
+        && transcripts.Get(id) is var text
+        && text.PlaceOf(words.First) is { } from
+        && text.PlaceOf(words.Last) is { } to
+        && from <= to
+            ? Bite.Of(words.Sitting, id, words.First, words.Last, text.RangeOf(from, to), "", "", Who)
+            : throw new EditRefusedException("The sitting is read by another text than the words were copied from. Copy them again.");
 
     private List<Piece> Pasted(string? clip)
     {

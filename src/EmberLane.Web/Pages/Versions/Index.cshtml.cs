@@ -162,7 +162,8 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
     }
 
     /// <summary>
-    /// The lines that are listed: those that are not as they were, with a few around them; between them how many are as they were, in a row.
+    /// The lines that are listed: those that are not as they were, with a few around them; between them how many are as they were, in a
+    /// row.
     /// </summary>
     public IEnumerable<(ComparedPiece? Line, int Same)> Told => StoryCompare.Told(Lines, ListsAll ? Lines.Count : Around);
 

@@ -24,6 +24,10 @@ public sealed record DrawnCard(Guid Id, string Play) : DrawnPiece(Id, Play)
     /// <summary>The name of the production that it is taken from; empty where that is the story's own.</summary>
     public required string Elsewhere { get; init; }
 
+    /// <summary>Who speaks, of what, and from where.</summary>
+    public string About =>
+        string.Join(" · ", new[] { Speaker, Theme, Elsewhere.Length > 0 ? "from " + Elsewhere : "" }.Where(t => t.Length > 0));
+
     /// <summary>The number of its first word in the sitting's text.</summary>
     public required WordNumber FirstWord { get; init; }
 

@@ -58,6 +58,10 @@ export function beside(go) {
 
 // Opens an address in the window beside this one, which takes the right half of the screen.
 export function openBeside(address) {
+  if (isBeside) {
+    say("This window was opened beside another: the two follow each other already.");
+    return;
+  }
   const wide = Math.floor(screen.availWidth / 2);
   if (!window.open(address, name, `popup,left=${wide},top=0,width=${wide},height=${screen.availHeight}`)) {
     say("This browser opens no second window here. Allow it, or open the page in a window of your own.");

@@ -167,9 +167,8 @@ commands(
         bites = (many.length > 0 ? many : [inHand()]).filter(Boolean);
       const texts = bites.map((bite) => ({ id: bite.id.replace("bite-", ""), text: bite.querySelector(".speech").textContent }));
       if (bites.length > 0 && (await keepBites(texts))) {
-        say(
-          `${bites.length === 1 ? "The bite is" : `${bites.length} bites are`} copied: V puts ${bites.length === 1 ? "it" : "them"} into a story.`,
-        );
+        const [what, it] = bites.length === 1 ? ["The bite is", "it"] : [`${bites.length} bites are`, "them"];
+        say(`${what} copied: V puts ${it} into a story.`);
       }
     },
     "stop-earlier": moveEnd("stop-earlier", -1),

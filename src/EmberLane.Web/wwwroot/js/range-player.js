@@ -1,7 +1,7 @@
 // Plays parts one after another: of one sitting, or of many. A part is { length, sound, picture } with the address of each and the second
 // in it where the part begins; either may be missing. Two decks take turns, so that the next part is ready when one ends; one deck does for
-// parts of one file. The sound leads, and a clock does where there is none. A part may have a level (1 as it is, 0 silent), and seconds over
-// which its sound comes in and goes out.
+// parts of one file. The sound leads, and a clock does where there is none. A part may have a level (1 as it is, 0 silent), and seconds
+// over which its sound comes in and goes out.
 
 // Seconds before its end at which the next part is begun, where a second deck has it ready: a player needs a moment to begin.
 const LEAD = 0.02;

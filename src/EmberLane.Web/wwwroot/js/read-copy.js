@@ -1,4 +1,5 @@
 import { say } from "./keys.js";
+import { store } from "./story-clip.js";
 
 // Words to the clipboard.
 export function copying(read) {
@@ -12,8 +13,15 @@ export function copying(read) {
       say(await answer.text());
       return;
     }
-    await navigator.clipboard.writeText(await answer.text());
-    say(fields.get("first") ? "The selected words are copied." : "The whole text is copied.");
+    const text = await answer.text();
+    // A story puts in the footage of these words.
+    if (fields.get("first")) {
+      const { sitting, text: of } = read.root.dataset;
+      const words = { sitting: Number(sitting), text: Number(of), first: Number(fields.get("first")), last: Number(fields.get("last")) };
+      store(text, JSON.stringify(words));
+    }
+    await navigator.clipboard.writeText(text);
+    say(fields.get("first") ? "The selected words are copied. V in a story puts their footage in." : "The whole text is copied.");
   }
 
   async function copyAsAsked() {

@@ -45,9 +45,11 @@ export async function keep(words, pieces) {
   return true;
 }
 
-// Keeps pieces, as JSON, for which a text stands on the system's clipboard.
-export function put(text, json) {
-  localStorage.setItem(key, JSON.stringify({ text: plain(text), json }));
+// Keeps what is put in where a text stands on the system's clipboard, as JSON: pieces, or words of a sitting.
+export const store = (text, json) => localStorage.setItem(key, JSON.stringify({ text: plain(text), json }));
+
+function put(text, json) {
+  store(text, json);
   navigator.clipboard?.writeText(text).catch(() => {});
 }
 

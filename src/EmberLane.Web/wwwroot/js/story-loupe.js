@@ -1,4 +1,4 @@
-// Ends at an open seam are dragged on the sound: a grip on the cut of each side, which goes along with the pointer; with Shift both ends go.
+// Ends at an open seam are dragged on the sound: a grip on the cut of each side goes along with the pointer; with Shift both ends go.
 
 // `move` is given the name of the ends that go and by how many milliseconds, once the grip is let go.
 export function grips(move) {
