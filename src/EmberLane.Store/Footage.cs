@@ -68,6 +68,16 @@ public sealed partial class Footage(Database database, TimeProvider clock)
     /// <summary>A sitting; null when there is none, or it is gone.</summary>
     public Sitting? Sitting(long id) => database.Read(c => OneSitting(c, id));
 
+    /// <summary>The productions that sittings and files belong to, in the order in which they were made. One query.</summary>
+    public IReadOnlyList<long> ProductionsOf(IReadOnlyCollection<long> sittings, IReadOnlyCollection<long> sources) =>
+        database.Read(c =>
+            c.Query(
+                $"SELECT production_id FROM sitting WHERE id IN ({string.Join(',', sittings)}) UNION SELECT production_id FROM source "
+                    + $"WHERE id IN ({string.Join(',', sources)}) ORDER BY 1",
+                r => r.GetInt64(0)
+            )
+        );
+
     /// <summary>All files of a production, in the order in which they came.</summary>
     public IReadOnlyList<Source> Sources(long productionId) =>
         database.Read(c => c.Query(SourceColumns + "WHERE production_id = $p ORDER BY id", ReadSource, ("$p", productionId)));

@@ -55,20 +55,15 @@ public sealed partial class Stories(Database database, Transcripts transcripts, 
         );
 
     /// <summary>
-    /// The cards that show something of a sitting, of all stories that are not put away. Cost grows with the cards of these.
+    /// The cards that show something of a sitting, of all stories that are not put away. Cost grows with the cards of these stories.
     /// </summary>
-    public IReadOnlyList<StoryUse> UsesIn(long sittingId) => Uses("k.sitting_id = $of", sittingId);
-
-    /// <summary>The cards of a production's bites, of all its stories that are not put away.</summary>
-    public IReadOnlyList<StoryUse> UsesOf(long productionId) => Uses("s.production_id = $of", productionId);
-
-    // The condition is this file's own words.
-    private List<StoryUse> Uses(string which, long of) =>
+    public IReadOnlyList<StoryUse> UsesIn(long sittingId) =>
         database.Read(c =>
             c.Query(
                 "SELECT s.id, s.title, s.rate_numerator, s.rate_denominator, k.id, k.bite_id, k.sitting_id, k.time_in, k.time_out, k.n "
-                    + "FROM (SELECT *, ROW_NUMBER() OVER (PARTITION BY story_id ORDER BY position) AS n FROM card) k JOIN story s ON "
-                    + $"s.id = k.story_id WHERE {which} AND s.away = 0 ORDER BY s.id, k.n",
+                    + "FROM (SELECT *, ROW_NUMBER() OVER (PARTITION BY story_id ORDER BY position) AS n FROM card WHERE story_id IN "
+                    + "(SELECT story_id FROM card WHERE sitting_id = $s)) k JOIN story s ON s.id = k.story_id WHERE k.sitting_id = $s "
+                    + "AND s.away = 0 ORDER BY s.id, k.n",
                 r => new StoryUse(
                     r.GetInt64(0),
                     r.GetString(1),
@@ -79,9 +74,24 @@ public sealed partial class Stories(Database database, Transcripts transcripts, 
                     Columns.Range(r, 7),
                     r.GetInt32(9)
                 ),
-                ("$of", of)
+                ("$s", sittingId)
             )
         );
+
+    /// <summary>The titles of the stories that show these bites, but for one and those put away; of each bite once a story.</summary>
+    public IReadOnlyList<(long Bite, string Title)> AlsoIn(long butStory, IEnumerable<long> bites)
+    {
+        var ids = string.Join(',', bites);
+        // Cards are found by their sittings.
+        return database.Read(c =>
+            c.Query(
+                "SELECT DISTINCT k.bite_id, s.id, s.title FROM card k JOIN story s ON s.id = k.story_id WHERE k.sitting_id IN (SELECT "
+                    + $"sitting_id FROM bite WHERE id IN ({ids})) AND k.bite_id IN ({ids}) AND s.id <> $but AND s.away = 0 ORDER BY s.id",
+                r => (r.GetInt64(0), r.GetString(2)),
+                ("$but", butStory)
+            )
+        );
+    }
 
     /// <summary>
     /// The story that the rooms show: the one that was taken in hand last, else the first; null when there is none that was not put away.

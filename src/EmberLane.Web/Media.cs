@@ -59,7 +59,7 @@ internal static class Media
         {
             return Sent(await voices.FileAsync(narration, desk.WordsAMinute(stored.ProductionId), cancel), "audio/wav");
         }
-        catch (ToolException failed)
+        catch (Exception failed) when (failed is ToolException or IOException)
         {
             return Results.Problem(failed.Message, statusCode: StatusCodes.Status503ServiceUnavailable);
         }

@@ -101,10 +101,11 @@ public sealed class TidyStoreTests : IDisposable
             (use.Story, use.Title, use.Rate, use.Bite, use.Sitting, use.Number)
         );
         Assert.Equal(Range(0, 5500), use.Range);
-        Assert.Equal([use], Stories.UsesOf(1));
+        Assert.Equal([(bite, "First")], Stories.AlsoIn(story + 1, [bite, bite + 1]));
+        Assert.Empty(Stories.AlsoIn(story, [bite]));
         Stories.PutAway(story, true, "Ada");
         Assert.Empty(Stories.UsesIn(sitting));
-        Assert.Empty(Stories.UsesOf(1));
+        Assert.Empty(Stories.AlsoIn(story + 1, [bite]));
     }
 
     [Fact]

@@ -15,15 +15,6 @@ public sealed class BesideTests(DemoServer demo) : IClassFixture<DemoServer>
 
     private StoredStory Story => demo.Get<Desk>().StoryOf(demo.Get<Footage>().Production(1)!, "producer");
 
-    private void OpenStory()
-    {
-        demo.Open("/productions/1/story");
-        Browser.Until(
-            () => Browser.Run<bool>("return Boolean(window.Sortable && Sortable.get(document.getElementById('cards')))"),
-            "the story"
-        );
-    }
-
     private void GoTo(int place) => Browser.Run<object?>($"document.querySelectorAll('.card-piece')[{place}].focus(); return null");
 
     private string Selected => Browser.Run<string>("return getSelection().toString()");
@@ -34,7 +25,7 @@ public sealed class BesideTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void The_source_opens_beside_the_story_and_each_goes_to_the_word_that_the_other_is_at()
     {
-        OpenStory();
+        demo.OpenStory();
         var card = Story.Story.Cards[1];
         var said = demo.Get<Stories>().ReadingsOf(Story.Id)[card.Id].Said.Split(' ');
         GoTo(1);
@@ -90,6 +81,7 @@ public sealed class BesideTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "Read");
         Assert.Equal(words, Lit("storied"));
         Assert.Equal(words, Lit("used"));
+        Assert.Equal(2 * Story.Story.Cards.Count(c => c.SittingId == 1), Browser.All("#strip .strip-used").Count);
         Assert.Equal(
             2 * Story.Story.Cards.Count(c => c.SittingId == 1),
             Browser
@@ -106,10 +98,11 @@ public sealed class BesideTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Get<RoomChanges>().Make(1, NewsOf.Story, "logger", () => stories.Apply(id, Story.Version, new TakeOut(first.Id), "logger"));
         var gone = stories.ReadingsOf(copy)[first.Id].Said.Split(' ').Length;
         Browser.Until(() => Lit("storied") == words - gone, "its words to be let go");
+        Assert.Equal((2 * cards.Count(c => c.SittingId == 1)) - 1, Browser.All("#strip .strip-used").Count);
         Assert.Equal(words, Lit("used"));
         stories.Step(id, redo: false, "logger");
         // And the card tells where else its words are.
-        OpenStory();
+        demo.OpenStory();
         GoTo(cards.ToList().FindIndex(c => c.Id == first.Id));
         Browser.UntilText($"#card-{first.Id} .elsewhere", "Another cut, card 1");
         demo.Open("/productions/1/bites");
@@ -140,11 +133,7 @@ public sealed class BesideTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Run<object?>("document.querySelectorAll('.bite')[0].focus(); return null");
         Browser.Press("m", Keys.ArrowDown, "m", "c");
         Browser.UntilText("#notice", "2 bites are copied");
-        demo.Open($"/productions/{other}/story");
-        Browser.Until(
-            () => Browser.Run<bool>("return Boolean(window.Sortable && Sortable.get(document.getElementById('cards')))"),
-            "the other story"
-        );
+        demo.OpenStory(other);
         Browser.Press("v");
         Browser.Until(() => Browser.All(".card-piece").Count == 2, "two cards");
         Assert.Equal(said, Browser.Texts(".card-piece .speech"));
@@ -178,6 +167,39 @@ public sealed class BesideTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public void Hundreds_of_cards_are_copied_at_once_and_where_the_browser_keeps_no_more_it_says_so_and_nothing_is_cut()
+    {
+        var stories = demo.Get<Stories>();
+        var before = Story.Story.Pieces;
+        stories.Apply(
+            Story.Id,
+            Story.Version,
+            StoryTogether.Of([
+                .. Enumerable
+                    .Range(0, 400)
+                    .Select(n => LayPiece.Of(new TitleCard(Guid.NewGuid(), $"Title {n}", MediaTime.FromMilliseconds(1_000)), n)),
+            ]),
+            "producer"
+        );
+        demo.OpenStory();
+        Assert.True(
+            Browser.Run<bool>("return import('/js/story-clip.js').then(m => m.keep(null, [...document.querySelectorAll('.card-piece')]))")
+        );
+        Assert.Equal(
+            before.Count + 400,
+            Browser.Run<long>("return JSON.parse(JSON.parse(localStorage.getItem('ember-story-clip')).json).length")
+        );
+        // As with a browser that is full.
+        GoTo(3);
+        Browser.Run<object?>("Storage.prototype.setItem = () => { throw new DOMException('full', 'QuotaExceededError'); }; return null");
+        Browser.Press("x");
+        Browser.UntilText("#notice", "more than this browser keeps at once");
+        Assert.Equal(before.Count + 400, Story.Story.Pieces.Count);
+        stories.Step(Story.Id, redo: false, "producer");
+        Assert.Equal(before, Story.Story.Pieces);
+    }
+
+    [Fact]
     public void Words_copied_in_Read_are_put_into_the_story_behind_the_card_that_one_is_at()
     {
         var before = Story.Story.Pieces;
@@ -186,7 +208,7 @@ public sealed class BesideTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.SelectWords(4);
         Browser.Press("c");
         Browser.UntilText("#notice", "The selected words are copied");
-        OpenStory();
+        demo.OpenStory();
         GoTo(1);
         Browser.Press("v");
         Browser.Until(() => Story.Story.Pieces.Count == before.Count + 1, "the card");

@@ -299,6 +299,7 @@ public sealed class CutawaysPageTests(DemoServer demo) : IClassFixture<DemoServe
         Browser.Type("#over-after", "0:02");
         Browser.Click(".over-form .btn-ember");
         Browser.UntilText($"#card-{card.Id}", "Over it: the picture of");
+        Browser.UntilText($"#card-{card.Id}", "0:02.0 after its begin");
         var over = stories.Get(id, "producer")!.Story.Cards[2].Over!;
         Assert.Equal(MediaTime.FromMilliseconds(2_000), over.After);
         Assert.Contains(demo.Get<Footage>().Sources(1), s => s.Id == over.SourceId && s.SittingId is null);

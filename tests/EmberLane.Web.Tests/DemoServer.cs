@@ -98,6 +98,16 @@ public sealed partial class DemoServer : IAsyncLifetime
         );
     }
 
+    /// <summary>Opens the story in hand of a production, and waits until it takes keys.</summary>
+    public void OpenStory(long production = 1)
+    {
+        Open(FormattableString.Invariant($"/productions/{production}/story"));
+        Browser.Until(
+            () => Browser.Run<bool>("return Boolean(window.Sortable && Sortable.get(document.getElementById('cards')))"),
+            "the story"
+        );
+    }
+
     /// <summary>The text that the first sitting is read by, as it is now.</summary>
     public Transcript Crossing => Get<Store.Transcripts>().Get(Get<Footage>().Sitting(1)!.TranscriptId!.Value);
 

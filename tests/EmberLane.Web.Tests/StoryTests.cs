@@ -14,19 +14,10 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
     private string Order =>
         Browser.Run<string>("return [...document.querySelectorAll('.card-piece .speech')].map(c => c.textContent.slice(0, 12)).join('|')");
 
-    private void OpenStory()
-    {
-        demo.Open("/productions/1/story");
-        Browser.Until(
-            () => Browser.Run<bool>("return Boolean(window.Sortable && Sortable.get(document.getElementById('cards')))"),
-            "the story"
-        );
-    }
-
     [Fact]
     public void Cards_are_laid_moved_and_taken_out_by_keyboard_and_every_change_is_taken_back()
     {
-        OpenStory();
+        demo.OpenStory();
         var order = Order;
         var running = Browser.Text("#running-time");
         Browser.Press(Keys.ArrowDown, "]");
@@ -54,7 +45,7 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void A_bite_is_dragged_from_the_shelf_between_cards()
     {
-        OpenStory();
+        demo.OpenStory();
         var cards = Order.Split('|');
         var said = Browser.Text(".shelf-bite .speech")[..12];
         new Actions(Browser.Driver)
@@ -76,12 +67,12 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void A_change_from_a_second_window_is_not_overwritten()
     {
-        OpenStory();
+        demo.OpenStory();
         var first = Browser.Driver.CurrentWindowHandle;
         // Its line for news is cut, as when a machine was asleep.
         Browser.Run<object?>("window.dispatchEvent(new Event('pagehide')); return null");
         Browser.Driver.SwitchTo().NewWindow(WindowType.Tab);
-        OpenStory();
+        demo.OpenStory();
         var before = Order;
         Browser.Press(Keys.ArrowDown, "]");
         Browser.Until(() => Order != before, "the change");
@@ -98,10 +89,10 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void A_change_from_a_second_window_comes_into_the_first_by_itself()
     {
-        OpenStory();
+        demo.OpenStory();
         var (first, before) = (Browser.Driver.CurrentWindowHandle, Order);
         Browser.Driver.SwitchTo().NewWindow(WindowType.Tab);
-        OpenStory();
+        demo.OpenStory();
         Browser.Press(Keys.ArrowDown, "]");
         Browser.Until(() => Order != before, "the change");
         var order = Order;
@@ -115,7 +106,7 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void The_story_plays_through_its_cards_from_the_sources()
     {
-        OpenStory();
+        demo.OpenStory();
         Browser.Run<object?>("const cards = document.querySelectorAll('.card-piece'); cards[cards.length - 3].focus(); return null");
         Browser.Press(" ");
         Browser.Until(

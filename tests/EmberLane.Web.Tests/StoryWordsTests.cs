@@ -13,15 +13,6 @@ public sealed class StoryWordsTests(DemoServer demo) : IClassFixture<DemoServer>
 
     private StoredStory Story => demo.Get<Desk>().StoryOf(demo.Get<Footage>().Production(1)!, "producer");
 
-    private void OpenStory()
-    {
-        demo.Open("/productions/1/story");
-        Browser.Until(
-            () => Browser.Run<bool>("return Boolean(window.Sortable && Sortable.get(document.getElementById('cards')))"),
-            "the story"
-        );
-    }
-
     // What each piece says, from top to bottom.
     private List<string> Pieces =>
         [
@@ -61,7 +52,7 @@ public sealed class StoryWordsTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void Words_are_taken_out_pasted_elsewhere_and_come_back_by_keys_alone()
     {
-        OpenStory();
+        demo.OpenStory();
         var (before, running) = (Pieces, Browser.Text("#running-time"));
         var said = before[2];
         GoTo(2);
@@ -90,7 +81,7 @@ public sealed class StoryWordsTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void A_space_is_left_that_keeps_the_length_and_a_selection_across_cards_goes_as_one()
     {
-        OpenStory();
+        demo.OpenStory();
         var (before, pieces) = (Pieces, Story.Story.Pieces);
         var length = demo.Get<Desk>().CutOf(Story).RunningTime(FrameRate.R25);
         var (one, next) = (before[1], before[2]);
@@ -116,7 +107,7 @@ public sealed class StoryWordsTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void A_card_is_parted_at_a_word_joined_again_and_stretched_so_that_words_come_back()
     {
-        OpenStory();
+        demo.OpenStory();
         var before = Pieces;
         var said = before[2];
         GoTo(2);
@@ -145,14 +136,14 @@ public sealed class StoryWordsTests(DemoServer demo) : IClassFixture<DemoServer>
         {
             demo.Get<Stories>().Step(Story.Id, redo: false, "producer");
         }
-        OpenStory();
+        demo.OpenStory();
         Assert.Equal(before, Pieces);
     }
 
     [Fact]
     public void Ticked_cards_go_together_and_what_was_selected_elsewhere_is_let_go()
     {
-        OpenStory();
+        demo.OpenStory();
         var (before, running) = (Pieces, Browser.Text("#running-time"));
         GoTo(0);
         Browser.Press(Keys.ArrowRight);
@@ -182,7 +173,7 @@ public sealed class StoryWordsTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void Text_from_elsewhere_is_not_taken_for_footage_and_nothing_is_changed()
     {
-        OpenStory();
+        demo.OpenStory();
         var version = Story.Version;
         Browser.Run<object?>(
             "localStorage.setItem('ember-story-clip', JSON.stringify({ text: 'Ninety years', json: '[]' })); const data = new "
@@ -196,7 +187,7 @@ public sealed class StoryWordsTests(DemoServer demo) : IClassFixture<DemoServer>
     [Fact]
     public void A_section_is_laid_folded_moved_as_one_and_dissolved_and_a_space_title_and_narration_have_their_lengths()
     {
-        OpenStory();
+        demo.OpenStory();
         var before = Pieces;
         void Lay(int behind, string kind, string text, string length)
         {
@@ -234,14 +225,14 @@ public sealed class StoryWordsTests(DemoServer demo) : IClassFixture<DemoServer>
         Browser.Until(() => Browser.All(".section-head").Count == 0, "the heading to go");
         Assert.Equal(before.Count + 2, Pieces.Count);
         TakeAllBack(before.Count);
-        OpenStory();
+        demo.OpenStory();
         Assert.Equal(before, Pieces);
     }
 
     [Fact]
     public void A_bite_lies_beside_a_card_takes_its_place_and_lends_it_its_picture()
     {
-        OpenStory();
+        demo.OpenStory();
         var before = Pieces;
         GoTo(1);
         Browser.Run<object?>("document.querySelector('.shelf-bite').focus(); return null");
@@ -321,7 +312,7 @@ public sealed class StoryWordsTests(DemoServer demo) : IClassFixture<DemoServer>
             using var answer = await demo.PostAsync("/productions/1/story?handler=Paste&version=0", [new("clip", clip)]);
             Assert.Contains(says, await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         }
-        OpenStory();
+        demo.OpenStory();
         Assert.Equal(Story.Story.Pieces.Count, Pieces.Count);
     }
 }

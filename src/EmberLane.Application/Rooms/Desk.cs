@@ -1,7 +1,5 @@
 using System.Globalization;
 using EmberLane.Core.Bites;
-using EmberLane.Core.Handoff;
-using EmberLane.Core.Media;
 using EmberLane.Core.Stories;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
@@ -53,7 +51,7 @@ public sealed record ShownCard(Bite Bite, CardReading Reading, IReadOnlyList<Bit
 }
 
 /// <summary>Puts together from the store what several rooms show.</summary>
-public sealed class Desk(
+public sealed partial class Desk(
     Footage footage,
     Store.Transcripts transcripts,
     Readings readings,
@@ -211,24 +209,8 @@ public sealed class Desk(
     }
 
     // The productions that a story takes from, its own first.
-    private List<long> ProductionsOf(long own, Story story)
-    {
-        var here = footage.Sittings(own).Select(s => s.Id).ToHashSet();
-        return
-        [
-            own,
-            .. story
-                .Cards.Select(c => c.SittingId)
-                .Distinct()
-                .Where(s => !here.Contains(s))
-                .Select(s => footage.Sitting(s)?.ProductionId)
-                .Concat(FilesIn(story).Select(f => footage.Source(f)?.ProductionId))
-                .OfType<long>()
-                .Distinct()
-                .Where(p => p != own)
-                .Order(),
-        ];
-    }
+    private List<long> ProductionsOf(long own, Story story) =>
+        [own, .. footage.ProductionsOf(story.Cards.Select(c => c.SittingId).ToHashSet(), FilesIn(story)).Where(p => p != own)];
 
     // All files of these productions; whoever names their reels names them together, those of the first before the others.
     private List<Source> SourcesOf(long own, Story story) => [.. ProductionsOf(own, story).SelectMany(footage.Sources)];
@@ -290,45 +272,6 @@ public sealed class Desk(
             : Narration.WordsAMinute;
 
     /// <summary>
-    /// The sources of the sittings that a story uses, as a decision list needs them. Angles in their order; reels differ from each other.
-    /// </summary>
-    public IReadOnlyDictionary<long, ListedSitting> Listed(StoredStory story) =>
-        story.Story.HasNoCards
-            ? new Dictionary<long, ListedSitting>()
-            : Listed(SourcesOf(story.ProductionId, story.Story), story.Story.Cards.Select(c => c.SittingId).ToHashSet());
-
-    private static List<ListedSource> ListedFiles(IReadOnlyList<Source> sources)
-    {
-        var reels = ReelName.Distinct(sources.Select(s => ((string?)s.Labels.ReelOf(s.Facts), s.Name)), ReelName.StrictLength);
-        return
-        [
-            .. sources.Select(
-                (s, i) => new ListedSource(s.Id, reels[i], s.Name, s.Facts with { ReelTag = s.Labels.ReelOf(s.Facts) }, s.Place)
-            ),
-        ];
-    }
-
-    // Reels have to differ over all files of the productions, so that a list does not change its reels with the cards that are in it.
-    private Dictionary<long, ListedSitting> Listed(IReadOnlyList<Source> sources, HashSet<long> sittings)
-    {
-        var bySitting = sources
-            .Zip(ListedFiles(sources))
-            .Where(s => s.First.SittingId is { } id && sittings.Contains(id))
-            .ToLookup(s => s.First.SittingId!.Value, s => s.Second);
-        return sittings
-            .Select(footage.Sitting)
-            .OfType<Sitting>()
-            .ToDictionary(
-                s => s.Id,
-                s => new ListedSitting(
-                    s.Id,
-                    [.. bySitting[s.Id].Where(l => l.Facts.Picture is not null)],
-                    bySitting[s.Id].FirstOrDefault(l => l.Id == s.SoundSourceId)
-                )
-            );
-    }
-
-    /// <summary>
     /// How long what stories show of a sitting runs without what is set aside there, by story; those put away are left out. Cost grows with
     /// these cards and with what is set aside in that sitting, whatever else is kept.
     /// </summary>
@@ -341,129 +284,6 @@ public sealed class Desk(
                 g => g.Key.Story,
                 g => (g.Key.Title, g.Key.Rate.TimeOf(g.Sum(u => CardFrames.Of(StoryCut.Apart(u.Range, aside), u.Rate).Sum(f => f.Count))))
             );
-    }
-
-    /// <summary>The decision list of a story as it stands.</summary>
-    public EventList EventsOf(StoredStory story) => EdlEvents.Of(Conform.Lay(story.Title, story.Start, ListedPieces(story), Listed(story)));
-
-    private List<ListedPiece> ListedPieces(StoredStory story)
-    {
-        var shown = Cards(story);
-        var cut = CutOf(story);
-        var rate = story.Start.Count.Rate;
-        var files = FilesOf(story);
-        var pieces = new List<ListedPiece>();
-        foreach (var piece in story.Story.Pieces)
-        {
-            var frames = cut.Frames(piece, rate);
-            switch (piece)
-            {
-                case Card card:
-                    pieces.Add(
-                        new ListedCard(
-                            card,
-                            cut.Of(card),
-                            string.Join(" / ", new[] { shown[card.Id].Speaker, shown[card.Id].Bite.Theme }.Where(t => t.Length > 0))
-                        )
-                        {
-                            Over = card.Over is { } over ? files.GetValueOrDefault(over.SourceId) : null,
-                        }
-                    );
-                    break;
-                case PlainMedia media when files.TryGetValue(media.SourceId, out var file):
-                    pieces.Add(new ListedMedia(file, media.Range.In, frames, LevelsOf(media)));
-                    break;
-                case not SectionHead:
-                    pieces.Add(new ListedGap(frames, StoryWords.Named(piece, _ => "")));
-                    break;
-            }
-        }
-        return pieces;
-    }
-
-    private static string LevelsOf(PlainMedia media) =>
-        string.Join(
-            ", ",
-            new[]
-            {
-                media.Level == 0 ? "" : Say($"level {media.Level / 10m:0.#} dB"),
-                media.FadeIn == MediaTime.Zero ? "" : Say($"fades in over {media.FadeIn}"),
-                media.FadeOut == MediaTime.Zero ? "" : Say($"fades out over {media.FadeOut}"),
-            }.Where(t => t.Length > 0)
-        );
-
-    /// <summary>The files that a story shows beside its sittings: plain media, and pictures over cards; by source.</summary>
-    public IReadOnlyDictionary<long, ListedSource> FilesOf(StoredStory story)
-    {
-        var used = FilesIn(story.Story);
-        return used.Count == 0
-            ? new Dictionary<long, ListedSource>()
-            : ListedFiles(SourcesOf(story.ProductionId, story.Story)).Where(f => used.Contains(f.Id)).ToDictionary(f => f.Id);
-    }
-
-    /// <summary>
-    /// The decision list of a reel of selects: bites one behind the other, each with so many frames before and behind it, as far as the
-    /// sitting goes.
-    /// </summary>
-    public EventList SelectsOf(Production production, IReadOnlyList<Bite> some, int handles)
-    {
-        var start = StartOf(production.Id);
-        var handle = start.Count.Rate.TimeOf(handles);
-        var zero = new SittingTime(MediaTime.Zero);
-        var listed = Listed(footage.Sources(production.Id), some.Select(b => b.SittingId).ToHashSet());
-        var aside = readings.Aside(production.Id);
-        var cards = Shown(production.Id, some)
-            .Select(s =>
-            {
-                var range = new SittingRange(s.Bite.Range.In - handle < zero ? zero : s.Bite.Range.In - handle, s.Bite.Range.Out + handle);
-                var card = new Card(Guid.NewGuid(), s.Bite.Id, s.Bite.SittingId, range, null);
-                return new ListedCard(
-                    card,
-                    StoryCut.Apart(range, aside.GetValueOrDefault(s.Bite.SittingId) ?? []),
-                    string.Join(" / ", new[] { s.Speaker, s.Bite.Theme }.Where(t => t.Length > 0))
-                );
-            })
-            .ToList();
-        return EdlEvents.Of(Conform.Lay($"{production.Name}, selects", start, cards, listed));
-    }
-
-    /// <summary>What could go wrong at the editor's, and what is known to be right.</summary>
-    public IReadOnlyList<Check> Checks(Production production, StoredStory story) => Checks(production, story, CutOf(story));
-
-    private IReadOnlyList<Check> Checks(Production production, StoredStory story, StoryCut cut)
-    {
-        if (story.Story.HasNoCards)
-        {
-            return Preflight.Run(story.Start.Count, [], [], [], []);
-        }
-        var sources = SourcesOf(production.Id, story.Story);
-        var listed = Listed(sources, story.Story.Cards.Select(c => c.SittingId).ToHashSet());
-        var used = story
-            .Story.Cards.SelectMany(c => listed[c.SittingId].Angles.Append(listed[c.SittingId].Sound))
-            .OfType<ListedSource>()
-            .Concat(FilesOf(story).Values.Select(f => f with { Place = f.Place ?? new ClockMap(default, 0) }))
-            .DistinctBy(s => s.Id)
-            .ToList();
-        var uses = used.Select(s => s.Id).ToHashSet();
-        var away = ProductionsOf(production.Id, story.Story).SelectMany(bites.SetAsideOf).ToHashSet();
-        var odd = story
-            .Story.Cards.Select(
-                (c, i) =>
-                    new OddCard(
-                        i + 1,
-                        Conform.ShownInstead(c, cut.Of(c), listed[c.SittingId], story.Start.Count),
-                        away.Contains(c.BiteId),
-                        cut.Of(c).Count == 0
-                    )
-            )
-            .ToList();
-        return Preflight.Run(
-            story.Start.Count,
-            story.Story.Cards,
-            used,
-            sources.Where(s => s.State != FileState.Here && uses.Contains(s.Id)).Select(s => s.Name).ToList(),
-            odd
-        );
     }
 
     private static string Say(FormattableString text) => text.ToString(CultureInfo.InvariantCulture);

@@ -136,7 +136,8 @@ public static class WordAlignment
                 .Select(p => (A: p.Value, B: inB[p.Key]))
                 .OrderBy(p => p.A)
                 .ToList();
-            var chain = Chain(pairs);
+            // The longest chain that grows in both texts.
+            var chain = RisingRun.Of([.. pairs.Select(p => p.B)]).Select(i => pairs[i]).ToList();
             if (chain.Count > 0)
             {
                 var points = new List<(int A, int B)>();
@@ -165,39 +166,6 @@ public static class WordAlignment
             once[key] = once.ContainsKey(key) ? -1 : i;
         }
         return once;
-    }
-
-    // The longest chain that grows in both texts.
-    private static List<(int A, int B)> Chain(List<(int A, int B)> pairs)
-    {
-        var tops = new List<int>();
-        var before = new int[pairs.Count];
-        for (var p = 0; p < pairs.Count; p++)
-        {
-            int low = 0,
-                high = tops.Count;
-            while (low < high)
-            {
-                var middle = (low + high) / 2;
-                (low, high) = pairs[tops[middle]].B < pairs[p].B ? (middle + 1, high) : (low, middle);
-            }
-            before[p] = low > 0 ? tops[low - 1] : -1;
-            if (low == tops.Count)
-            {
-                tops.Add(p);
-            }
-            else
-            {
-                tops[low] = p;
-            }
-        }
-        var chain = new List<(int, int)>();
-        for (var p = tops.Count == 0 ? -1 : tops[^1]; p >= 0; p = before[p])
-        {
-            chain.Add(pairs[p]);
-        }
-        chain.Reverse();
-        return chain;
     }
 
     // With gaps that cost to open and little to go on (Gotoh, 1982): a passage that is missing stays one gap, and no word within it is

@@ -37,7 +37,8 @@ public static class StoryCompare
     public static IReadOnlyList<ComparedPiece> Of(Story was, Story now)
     {
         var partners = Partners(was, now);
-        var stays = RisingRun.Of([.. partners.Where(p => p >= 0)]).ToHashSet();
+        var paired = partners.Where(p => p >= 0).ToList();
+        var stays = RisingRun.Of(paired).Select(i => paired[i]).ToHashSet();
         var pairs = partners.Where(p => p >= 0).ToHashSet();
         var lines = new List<ComparedPiece>();
         var told = 0;

@@ -1,3 +1,4 @@
+using System.Buffers.Binary;
 using System.Globalization;
 
 namespace EmberLane.Engines.Speech;
@@ -54,6 +55,19 @@ public static class ScratchVoice
     {
         var by = stretch.ToString("0.000", CultureInfo.InvariantCulture);
         await Tool.ReadAsync(Program, ["-voice", Voice, "--setf", $"duration_stretch={by}", "-f", text, "-o", path], Limit, cancel);
-        return MediaTime.FromSamples(Math.Max(0, new FileInfo(path).Length - WaveHead.Bytes) / sizeof(short), Rate);
+        return MediaTime.FromSamples(WholeSound(path) / sizeof(short), Rate);
+    }
+
+    // The bytes of sound in what was written. flite says that all went well also where the disk was full: its head tells what should be
+    // there.
+    private static long WholeSound(string path)
+    {
+        using var file = File.OpenRead(path);
+        var head = new byte[WaveHead.Bytes];
+        return
+            file.ReadAtLeast(head, head.Length, throwOnEndOfStream: false) == head.Length
+            && BinaryPrimitives.ReadUInt32LittleEndian(head.AsSpan(4)) + 8L == file.Length
+            ? file.Length - head.Length
+            : throw new ToolException("flite did not write all of its sound. Is the disk full?");
     }
 }

@@ -28,5 +28,17 @@ public sealed class ScratchVoiceTests : IDisposable
         Assert.Equal([path], Directory.EnumerateFiles(folder));
     }
 
+    [Fact]
+    public async Task Where_the_disk_is_full_nothing_is_taken_for_a_whole_sound()
+    {
+        // flite itself says that all went well.
+        var path = Path.Combine(folder, "full.wav");
+        File.CreateSymbolicLink(path, "/dev/full");
+        var failed = await Assert.ThrowsAsync<ToolException>(() =>
+            ScratchVoice.MakeAsync("It ran.", MediaTime.FromMilliseconds(900), path, TestContext.Current.CancellationToken)
+        );
+        Assert.Contains("Is the disk full?", failed.Message, StringComparison.Ordinal);
+    }
+
     public void Dispose() => Directory.Delete(folder, recursive: true);
 }

@@ -29,7 +29,7 @@ public sealed partial class IndexModel
     ];
 
     /// <summary>What bites would be laid as in a story, of this production or another, as JSON for its paste.</summary>
-    public IActionResult OnGetPieces(long[] bite)
+    public IActionResult OnPostPieces(long[] bite)
     {
         var rate = Desk.StoryOf(Production, Who).Start.Count.Rate;
         var kept = bites.Of(bite.Take(MostTaken).ToHashSet()).Where(b => SittingHere(b.SittingId) is not null).ToDictionary(b => b.Id);

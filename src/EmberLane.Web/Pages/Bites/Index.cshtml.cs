@@ -257,22 +257,21 @@ public sealed partial class IndexModel(
         var some = Desk.Shown(Production.Id, bites.Some(Production.Id, Filter, skip - before, most + before, Asked.ByPerson));
         HeadingBefore = before > 0 && some.Count > 0 ? HeadingOf(some[0]) : null;
         Kept = [.. some.Skip(before)];
+        AlsoIn = stories.AlsoIn(InHand, Kept.Select(k => k.Bite.Id)).ToLookup(u => u.Bite, u => u.Title);
         ShownUpTo = skip + Kept.Count;
     }
 
     private void LoadFigures()
     {
         var story = Desk.StoryOf(Production, Who);
+        InHand = story.Id;
         InStory = story.Story.Cards.Select(c => c.BiteId).ToHashSet();
-        AlsoIn = stories
-            .UsesOf(Production.Id)
-            .Where(u => u.Story != story.Id)
-            .DistinctBy(u => (u.Story, u.Bite))
-            .ToLookup(u => u.Bite, u => u.Title);
         Filter = Asked.Filter(story.Id);
         Figures = bites.Figures(Production.Id);
         Found = bites.Figures(Production.Id, Filter);
     }
+
+    private long InHand { get; set; }
 
     private BiteFilter Filter { get; set; } = new();
 }

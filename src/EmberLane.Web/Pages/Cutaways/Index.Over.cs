@@ -23,6 +23,10 @@ public sealed partial class IndexModel
         {
             return NotFound();
         }
+        if (!ModelState.IsValid)
+        {
+            return Refused("Those seconds are none. Choose the best seconds of the shot, or all of it.");
+        }
         var whole = open.Shot.Facts.Range;
         var refused = Try(
             NewsOf.Story,

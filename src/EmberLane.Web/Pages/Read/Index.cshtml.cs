@@ -201,7 +201,6 @@ public sealed partial class IndexModel(
         }
         LoadText(here, id, null);
         LoadBites(here, id);
-        LoadUses(here);
         return Partial("_Strip", this);
     }
 

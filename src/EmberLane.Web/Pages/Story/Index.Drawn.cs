@@ -107,6 +107,7 @@ public sealed partial class IndexModel
             Instead = ShownInstead(card),
             Over = card.Over is { } over
                 ? $"{(Files.TryGetValue(over.SourceId, out var file) ? file.FileName : "a file that is gone")}, {over.Range.Length}"
+                    + (over.After > MediaTime.Zero ? $", {over.After} after its begin" : "")
                 : "",
             Space = (card.SpaceBefore, card.SpaceAfter),
             Inside = new Alike<string>([

@@ -162,7 +162,7 @@ public sealed partial class IndexModel
         string? fadeIn,
         string? fadeOut
     ) =>
-        footage.Source(source) is { } file && file.ProductionId == Production.Id
+        footage.Source(source) is { } file
             ? Edit(
                 version,
                 story =>

@@ -31,7 +31,7 @@ public sealed partial class IndexModel
         );
 
     /// <summary>What these words would be laid as elsewhere, as JSON for <see cref="OnPostPaste"/>.</summary>
-    public IActionResult OnGetWords(long version, Guid from, int fromAt, Guid to, int toAt) =>
+    public IActionResult OnPostWords(long version, Guid from, int fromAt, Guid to, int toAt) =>
         Looked(version, story => table.Copy(story, table.WordsAt(story, new SaidPlace(from, fromAt), new SaidPlace(to, toAt))));
 
     /// <summary>
@@ -78,7 +78,7 @@ public sealed partial class IndexModel
     }
 
     /// <summary>The pieces of these ids as they would be laid again elsewhere, as JSON.</summary>
-    public IActionResult OnGetPieces(Guid[] piece) =>
+    public IActionResult OnPostPieces(Guid[] piece) =>
         new JsonResult(
             Desk.StoryOf(Production, Who).Story.Pieces.Where(p => piece.Contains(p.Id)).Select(p => p with { Id = Guid.NewGuid() }).ToList()
         );

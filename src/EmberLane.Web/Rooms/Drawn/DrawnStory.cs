@@ -1,4 +1,4 @@
-using EmberLane.Core.Stories;
+using EmberLane.Core;
 
 namespace EmberLane.Web.Rooms.Drawn;
 
@@ -9,10 +9,8 @@ public sealed record DrawnStory(long Story, IReadOnlyList<DrawnLine> Lines, stri
     public DrawnChanges Since(DrawnStory was)
     {
         var places = was.Lines.Index().ToDictionary(l => l.Item.Id, l => l.Index);
-        var stays = RisingRun
-            .Of([.. Lines.Where(l => places.ContainsKey(l.Id)).Select(l => places[l.Id])])
-            .Select(place => was.Lines[place].Id)
-            .ToHashSet();
+        var known = Lines.Where(l => places.ContainsKey(l.Id)).Select(l => l.Id).ToList();
+        var stays = RisingRun.Of([.. known.Select(id => places[id])]).Select(i => known[i]).ToHashSet();
         return new DrawnChanges(
             [.. was.Lines.Select(l => l.Id).Where(id => !stays.Contains(id))],
             [.. Lines.Where(l => stays.Contains(l.Id) && l != was.Lines[places[l.Id]])],

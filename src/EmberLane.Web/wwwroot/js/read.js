@@ -217,6 +217,7 @@ function begin() {
   document.addEventListener("htmx:afterSettle", ({ target }) => {
     forgetSeen();
     if (target.id === "strip") {
+      strip.used();
       strip.now(player.now);
       strip.view(read.page, read.transcript);
     }
@@ -225,6 +226,7 @@ function begin() {
     }
     if (target.id === "in-stories") {
       lights.usedWords();
+      strip.used();
     }
     if (!target.closest("#page")) {
       return;
@@ -254,6 +256,7 @@ function begin() {
   if (!cursor.goToAsked()) {
     cursor.goToWhereItWasLeft();
   }
+  strip.used();
   strip.view(read.page, read.transcript);
   read.page.focus({ preventScroll: true });
   root.dataset.ready = "true";

@@ -14,8 +14,17 @@ const kept = () => {
 
 const plain = (text) => text.replace(/\s+/g, " ").trim();
 
-async function fetched(query) {
-  const answer = await fetch(`${location.pathname}?${query}`);
+// What something is as pieces, as JSON. What is named goes in the body: hundreds of cards are too long for an address.
+async function fetched(handler, fields) {
+  const answer = await fetch(`${location.pathname}?handler=${handler}`, {
+    method: "POST",
+    headers: JSON.parse(document.body.getAttribute("hx-headers")),
+    body: new URLSearchParams(fields),
+  }).catch(() => null);
+  if (!answer) {
+    say("The server does not answer, so nothing was copied.");
+    return null;
+  }
   const text = await answer.text();
   if (!answer.ok) {
     say(text || "Nothing was copied.");
@@ -34,32 +43,40 @@ export const textOf = (words, pieces) =>
 export async function keep(words, pieces) {
   const { version } = state();
   const json = words
-    ? await fetched(
-        new URLSearchParams({ handler: "Words", version, from: words.from, fromAt: words.fromAt, to: words.to, toAt: words.toAt }),
-      )
-    : await fetched(new URLSearchParams([["handler", "Pieces"], ...pieces.map((piece) => ["piece", piece.dataset.card])]));
-  if (json === null) {
+    ? await fetched("Words", { version, from: words.from, fromAt: words.fromAt, to: words.to, toAt: words.toAt })
+    : await fetched(
+        "Pieces",
+        pieces.map((piece) => ["piece", piece.dataset.card]),
+      );
+  return json !== null && put(textOf(words, pieces), json);
+}
+
+// Keeps what is put in where a text stands on the system's clipboard, as JSON: pieces, or words of a sitting. Returns whether it was kept.
+export function store(text, json) {
+  try {
+    localStorage.setItem(key, JSON.stringify({ text: plain(text), json }));
+    return true;
+  } catch {
+    say("That is more than this browser keeps at once, so nothing was copied. Copy less.");
     return false;
   }
-  put(textOf(words, pieces), json);
-  return true;
 }
-
-// Keeps what is put in where a text stands on the system's clipboard, as JSON: pieces, or words of a sitting.
-export const store = (text, json) => localStorage.setItem(key, JSON.stringify({ text: plain(text), json }));
 
 function put(text, json) {
-  store(text, json);
-  navigator.clipboard?.writeText(text).catch(() => {});
+  const isKept = store(text, json);
+  if (isKept) {
+    navigator.clipboard?.writeText(text).catch(() => {});
+  }
+  return isKept;
 }
 
-// Keeps the cards that bites would be laid as.
+// Keeps the cards that bites would be laid as. Returns whether they were kept.
 export async function keepBites(bites) {
-  const json = await fetched(new URLSearchParams([["handler", "Pieces"], ...bites.map(({ id }) => ["bite", id])]));
-  if (json !== null) {
-    put(bites.map(({ text }) => text).join("\n"), json);
-  }
-  return json !== null;
+  const json = await fetched(
+    "Pieces",
+    bites.map(({ id }) => ["bite", id]),
+  );
+  return json !== null && put(bites.map(({ text }) => text).join("\n"), json);
 }
 
 // What is to be put in: what was kept here, unless the clipboard holds a text from elsewhere by now.

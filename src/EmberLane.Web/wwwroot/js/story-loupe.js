@@ -7,8 +7,7 @@ export function grips(move) {
     const box = svg.getBoundingClientRect();
     return ((clientX - box.left) * svg.viewBox.baseVal.width) / box.width;
   };
-  const show = (units) => {
-    const { grip, perUnit } = held;
+  const show = ({ grip, perUnit }, units) => {
     grip.setAttribute("transform", `translate(${units})`);
     const by = Math.round(units * perUnit);
     grip.querySelector("text").textContent = by === 0 ? "" : `${by > 0 ? "+" : "−"}${Math.abs(by)} ms`;
@@ -31,25 +30,23 @@ export function grips(move) {
     grip.setPointerCapture(event.pointerId);
     grip.classList.add("held");
   });
-  document.addEventListener("pointermove", (event) => held && show(moved(event)));
+  document.addEventListener("pointermove", (event) => held && show(held, moved(event)));
   document.addEventListener("pointerup", (event) => {
     if (!held) {
       return;
     }
-    const { grip, perUnit } = held,
+    const own = held,
+      { grip, perUnit } = own,
       by = Math.round(moved(event) * perUnit);
     grip.classList.remove("held");
-    if (by !== 0) {
-      move(event.shiftKey ? "stop-later" : grip.dataset.move, by);
-    } else {
-      show(0);
-    }
     held = null;
+    // The answer draws it where the end lies then; where none comes, the end stays where it is.
+    Promise.resolve(by === 0 ? null : move(event.shiftKey ? "stop-later" : grip.dataset.move, by)).finally(() => show(own, 0));
   });
   // Where the drag is broken off, the end stays where it is.
   const letGo = () => {
     if (held) {
-      show(0);
+      show(held, 0);
       held.grip.classList.remove("held");
       held = null;
     }

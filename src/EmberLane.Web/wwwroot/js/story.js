@@ -111,7 +111,9 @@ async function takeOut(space) {
     return;
   }
   const pieces = many.length > 0 ? many : [card];
-  await keep(words, pieces);
+  if (!(await keep(words, pieces))) {
+    return;
+  }
   if (words) {
     letGo();
     send("TakeWords", { from: words.from, fromAt: words.fromAt, to: words.to, toAt: words.toAt, space });
@@ -221,9 +223,7 @@ document.addEventListener("htmx:sendError", answered);
 drawn(drags);
 grips((name, by) => {
   const button = document.querySelector(`.loupe [data-action="nudge"][data-name="${name}"]`);
-  if (button) {
-    moveEnds(button.dataset.url, by, "millisecond");
-  }
+  return button && moveEnds(button.dataset.url, by, "millisecond");
 });
 document.addEventListener("focusin", ({ target }) => {
   const card = target.closest?.(".card-piece");

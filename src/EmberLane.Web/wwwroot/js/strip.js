@@ -18,6 +18,22 @@ export class Strip {
     line.setAttribute("y2", y);
   }
 
+  // What lies in stories, of the stretches that the page lists: it changes far more often than the rest of the strip.
+  used() {
+    const place = document.getElementById("strip-used");
+    place.replaceChildren(
+      ...[...document.querySelectorAll("#in-stories [data-in]")].map(({ dataset }) => {
+        const line = document.createElementNS("http://www.w3.org/2000/svg", "line"),
+          at = (seconds) => `${(100 * Number(seconds)) / this.length}%`;
+        const { x } = place.dataset;
+        Object.entries({ class: "strip-used", x1: x, x2: x, y1: at(dataset.in), y2: at(dataset.out) }).forEach((attribute) =>
+          line.setAttribute(...attribute),
+        );
+        return line;
+      }),
+    );
+  }
+
   // The moment, in seconds, that a height in the window stands for.
   at(clientY) {
     const box = this.element.getBoundingClientRect();

@@ -64,12 +64,13 @@ export class Transcript {
 
   // The first and the last word whose middles lie between two moments, in milliseconds; null where there is none.
   between(from, to) {
-    const first = this.starts.findIndex((start, i) => (start + this.ends[i]) / 2 >= from);
-    if (first < 0) {
-      return null;
+    const middle = (place) => (this.starts[place] + this.ends[place]) / 2;
+    let first = Math.max(0, this.wordAt(from));
+    while (first < this.count && middle(first) < from) {
+      first += 1;
     }
     let last = first - 1;
-    while (last + 1 < this.count && (this.starts[last + 1] + this.ends[last + 1]) / 2 < to) {
+    while (last + 1 < this.count && middle(last + 1) < to) {
       last += 1;
     }
     return last < first ? null : [first, last];

@@ -1,11 +1,11 @@
-namespace EmberLane.Core.Stories;
+namespace EmberLane.Core;
 
 /// <summary>Which of some things stayed in their order.</summary>
 public static class RisingRun
 {
     /// <summary>
-    /// A longest run of rising numbers among these, which differ: of things that were put in another order, most that can be said to have
-    /// stayed while the others moved. n log n. Source: patience sorting.
+    /// The places of a longest run of rising numbers among these, in order: of things that were put in another order, most that can be said
+    /// to have stayed while the others moved. n log n. Source: patience sorting.
     /// </summary>
     public static IReadOnlyList<int> Of(IReadOnlyList<int> numbers)
     {
@@ -33,8 +33,9 @@ public static class RisingRun
         var run = new List<int>();
         for (var i = ends.Count > 0 ? ends[^1] : -1; i >= 0; i = before[i])
         {
-            run.Add(numbers[i]);
+            run.Add(i);
         }
+        run.Reverse();
         return run;
     }
 }
