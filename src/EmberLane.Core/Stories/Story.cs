@@ -37,6 +37,7 @@ public sealed record Story(ImmutableList<Piece> Pieces)
     /// </summary>
     public int PlaceBehind(Guid? piece) =>
         piece is not { } behind ? Pieces.Count
+        : behind == Guid.Empty ? 0
         : IndexOf(behind) is >= 0 and var at ? at + 1
         : throw new EditRefusedException("The card behind which it should lie is no longer in the story.");
 }

@@ -66,6 +66,20 @@ public sealed class TextTalk
         return low < places.Count ? low : null;
     }
 
+    /// <summary>
+    /// From where the sentence of the first of these places begins to where that of the last one ends; as given where none of the talk is
+    /// there. Linear in the talk.
+    /// </summary>
+    public (TextPlace First, TextPlace Last) SentencesOf(TextPlace first, TextPlace last)
+    {
+        if (WordAt(first) is not { } begins || WordAt(last) is not { } ends)
+        {
+            return (first, last);
+        }
+        var (one, other) = SentenceFit.Of(Talk, begins, ends);
+        return (FirstOf(one), LastOf(other));
+    }
+
     /// <summary>The words of the text from one word of the talk to another, both included.</summary>
     public IEnumerable<RecordWord> Between(int first, int last) => Text.Between(FirstOf(first), LastOf(last));
 

@@ -122,6 +122,7 @@ public static class CommandTable
         Of(CommandPlaces.Find, "stop", Listening, "stop", "Escape"),
         Of(CommandPlaces.Find, "keep", Marking, "keep its sentence as a bite", "B"),
         Of(CommandPlaces.Find, "lay", Marking, "keep its sentence and put it at the story's end", "S"),
+        Of(CommandPlaces.Find, "copy", Marking, "copy its sentence, to put it into any story", "C"),
         Of(CommandPlaces.Find, "stop-earlier", Marking, FoundStop, "ArrowLeft"),
         Of(CommandPlaces.Find, "stop-later", Marking, FoundStop, "ArrowRight"),
         Of(CommandPlaces.Find, "begin-earlier", Marking, BeginStep, "Shift+ArrowLeft"),

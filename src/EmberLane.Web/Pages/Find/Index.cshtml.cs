@@ -167,19 +167,20 @@ public sealed partial class IndexModel(
             _ => "sitting",
         };
 
+    /// <summary>What a story puts in of a hit: the sentence around what is said; null for what has no words.</summary>
+    public static string? ClipOf(FoundHit hit) =>
+        hit is { Kind: FoundKind.Speech, Words: { } words, Sitting: { TranscriptId: { } text } sitting }
+            ? new CopiedWords(sitting.Id, text, words.First, words.Last) { Sentence = true }.Written
+            : null;
+
     public SpeakerMark MarkOf(string name) => Desk.MarkOf(People, name);
 
     // Keeps the sentence and gives how it begins.
     private string Keep(long sitting, long textId, WordNumber first, WordNumber last, bool lay)
     {
         var text = transcripts.Get(textId);
-        var (from, to) = text.PlacesOf(first, last);
-        var talk = new TextTalk(text);
-        if (talk.WordAt(from) is { } begins && talk.WordAt(to) is { } ends)
-        {
-            var (one, other) = SentenceFit.Of(talk.Talk, begins, ends);
-            (from, to) = (talk.FirstOf(one), talk.LastOf(other));
-        }
+        var found = text.PlacesOf(first, last);
+        var (from, to) = new TextTalk(text).SentencesOf(found.First, found.Last);
         var bite = Bite.Of(sitting, textId, text.At(from).Number, text.At(to).Number, text.RangeOf(from, to), "", "", Who);
         if (lay)
         {

@@ -2,7 +2,9 @@ using System.Text.Json;
 using EmberLane.Core;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Stories;
+using EmberLane.Core.Tidy;
 using EmberLane.Store;
+using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Story;
@@ -85,7 +87,7 @@ public sealed partial class IndexModel
 
     /// <summary>
     /// Puts in what was cut or copied: before a character of what a card says, where that is named, else behind a piece, or at the end.
-    /// Words that were copied in Read are kept as a bite, whose card comes behind the piece.
+    /// Words that were copied or dragged from Read or Find are kept as a bite, whose card comes behind the piece.
     /// </summary>
     public IActionResult OnPostPaste(long version, string? clip, Guid? card, int? at, Guid? behind) =>
         Change(story =>
@@ -116,7 +118,8 @@ public sealed partial class IndexModel
         && text.PlaceOf(words.First) is { } from
         && text.PlaceOf(words.Last) is { } to
         && from <= to
-            ? Bite.Of(words.Sitting, id, words.First, words.Last, text.RangeOf(from, to), "", "", Who)
+        && (words.Sentence ? new TextTalk(text).SentencesOf(from, to) : (from, to)) is var (first, last)
+            ? Bite.Of(words.Sitting, id, text.At(first).Number, text.At(last).Number, text.RangeOf(first, last), "", "", Who)
             : throw new EditRefusedException("The sitting is read by another text than the words were copied from. Copy them again.");
 
     private List<Piece> Pasted(string? clip)

@@ -1,4 +1,5 @@
 import { commands } from "./commands.js";
+import { dragsOut } from "./drag-out.js";
 import { press, say } from "./keys.js";
 import { keepFocus, step } from "./list-keys.js";
 import { RangePlayer } from "./range-player.js";
@@ -135,6 +136,19 @@ const moveEnd = (name, direction) => () => {
   );
 };
 
+const ticked = () => [...document.querySelectorAll(".bite input[name=tick]:checked")].map((box) => box.closest(".bite"));
+const idOf = (bite) => bite.id.replace("bite-", "");
+// The ticked bites are dragged together, where the one under the pointer is of them.
+dragsOut((handle) => {
+  const own = handle.closest(".bite"),
+    many = ticked(),
+    bites = many.includes(own) ? many : [own];
+  return {
+    text: bites.map((bite) => bite.querySelector(".speech").textContent).join(" "),
+    clip: JSON.stringify({ bites: bites.map(idOf) }),
+  };
+});
+
 commands(
   {
     up: () => step(".bite", -1),
@@ -163,9 +177,9 @@ commands(
       return Boolean(box);
     },
     copy: async () => {
-      const many = [...document.querySelectorAll(".bite input[name=tick]:checked")].map((box) => box.closest(".bite")),
+      const many = ticked(),
         bites = (many.length > 0 ? many : [inHand()]).filter(Boolean);
-      const texts = bites.map((bite) => ({ id: bite.id.replace("bite-", ""), text: bite.querySelector(".speech").textContent }));
+      const texts = bites.map((bite) => ({ id: idOf(bite), text: bite.querySelector(".speech").textContent }));
       if (bites.length > 0 && (await keepBites(texts))) {
         const [what, it] = bites.length === 1 ? ["The bite is", "it"] : [`${bites.length} bites are`, "them"];
         say(`${what} copied: V puts ${it} into a story.`);

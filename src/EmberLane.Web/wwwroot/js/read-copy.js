@@ -1,3 +1,4 @@
+import { dragsOut } from "./drag-out.js";
 import { say } from "./keys.js";
 import { store } from "./story-clip.js";
 
@@ -16,13 +17,22 @@ export function copying(read) {
     const text = await answer.text();
     // A story puts in the footage of these words.
     if (fields.get("first")) {
-      const { sitting, text: of } = read.root.dataset;
-      const words = { sitting: Number(sitting), text: Number(of), first: Number(fields.get("first")), last: Number(fields.get("last")) };
-      store(text, JSON.stringify(words));
+      store(text, clipOf(Number(fields.get("first")), Number(fields.get("last"))));
     }
     await navigator.clipboard.writeText(text);
     say(fields.get("first") ? "The selected words are copied. V in a story puts their footage in." : "The whole text is copied.");
   }
+
+  function clipOf(first, last) {
+    const { sitting, text } = read.root.dataset;
+    return JSON.stringify({ sitting: Number(sitting), text: Number(text), first, last });
+  }
+
+  dragsOut(() => {
+    const [first, last] = read.cursor.chosen(),
+      { numbers } = read.transcript;
+    return { text: read.transcript.range(first, last).toString(), clip: clipOf(numbers[first], numbers[last]) };
+  });
 
   async function copyAsAsked() {
     await copy(new FormData(document.querySelector("#take-dialog form")));

@@ -62,7 +62,8 @@ export function store(text, json) {
   }
 }
 
-function put(text, json) {
+// The same, with the text on the system's clipboard.
+export function put(text, json) {
   const isKept = store(text, json);
   if (isKept) {
     navigator.clipboard?.writeText(text).catch(() => {});
@@ -70,12 +71,16 @@ function put(text, json) {
   return isKept;
 }
 
+// The cards that bites would be laid as, as JSON; null, said, where they cannot be had.
+export const piecesOf = (bites) =>
+  fetched(
+    "Pieces",
+    bites.map((id) => ["bite", id]),
+  );
+
 // Keeps the cards that bites would be laid as. Returns whether they were kept.
 export async function keepBites(bites) {
-  const json = await fetched(
-    "Pieces",
-    bites.map(({ id }) => ["bite", id]),
-  );
+  const json = await piecesOf(bites.map(({ id }) => id));
   return json !== null && put(bites.map(({ text }) => text).join("\n"), json);
 }
 

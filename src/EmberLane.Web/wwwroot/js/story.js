@@ -2,6 +2,7 @@ import { commands } from "./commands.js";
 import { press, say } from "./keys.js";
 import { keepFocus, step } from "./list-keys.js";
 import { clip, keep, textOf } from "./story-clip.js";
+import { drops } from "./story-drop.js";
 import { drawn, state } from "./story-drawn.js";
 import { following } from "./story-beside.js";
 import { grips } from "./story-loupe.js";
@@ -221,6 +222,7 @@ keepFocus(".card-piece, .seam, .shelf-bite");
 document.addEventListener("htmx:beforeSwap", answered);
 document.addEventListener("htmx:sendError", answered);
 drawn(drags);
+drops((json, behind) => send("Paste", { clip: json, ...(behind ? { behind } : {}) }));
 grips((name, by) => {
   const button = document.querySelector(`.loupe [data-action="nudge"][data-name="${name}"]`);
   return button && moveEnds(button.dataset.url, by, "millisecond");
