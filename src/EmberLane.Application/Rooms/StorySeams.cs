@@ -15,6 +15,9 @@ public sealed class StorySeams(SeamSounds sounds, Footage footage, Store.Transcr
     /// <summary>So many judged seams are remembered.</summary>
     private const int Most = 20_000;
 
+    /// <summary>For what asks of many cards at once.</summary>
+    public SeamSittings At() => new(sounds, footage, transcripts);
+
     private sealed record Judged(
         (Guid, SittingRange, CardEdges, string)? One,
         (Guid, SittingRange, CardEdges, string)? Next,
@@ -37,7 +40,7 @@ public sealed class StorySeams(SeamSounds sounds, Footage footage, Store.Transcr
         IReadOnlyDictionary<long, ListedSitting> sittings
     )
     {
-        var heard = new Dictionary<long, SittingSeamSound?>();
+        var at = At();
         var seams = new List<StorySeam>();
         SeamSide? one = null;
         var areTogether = true;
@@ -62,10 +65,7 @@ public sealed class StorySeams(SeamSounds sounds, Footage footage, Store.Transcr
 
         SeamSide Side(Card card, SittingRange plays)
         {
-            if (!heard.TryGetValue(card.SittingId, out var sound))
-            {
-                heard[card.SittingId] = sound = sounds.Of(card.SittingId);
-            }
+            var sound = at.SoundOf(card.SittingId);
             var reading = shown[card.Id].Reading;
             return new SeamSide(card, plays, reading.Edges, reading.Said, PictureOf(card, plays, sittings[card.SittingId]), sound);
         }
@@ -94,18 +94,18 @@ public sealed class StorySeams(SeamSounds sounds, Footage footage, Store.Transcr
 
     /// <summary>
     /// The joins inside a card, where something of it is set aside, by the moments at which the sound leaves off; those that have nothing
-    /// to settle are left out. None where the sound is not measured. Where a join was not judged yet its text is read, and kept in
-    /// <paramref name="texts"/> by sitting for the cards that follow.
+    /// to settle are left out. None where the sound is not measured. What it needs of the sitting it asks of <paramref name="sittings"/>, for
+    /// the cards that follow too.
     /// </summary>
     public IReadOnlyList<(SittingTime At, StorySeam Seam)> Inside(
         Card card,
         CardReading reading,
         StoryCut cut,
-        Dictionary<long, Transcript> texts
+        SeamSittings sittings
     )
     {
         var parts = cut.Of(card);
-        if (parts.Count < 2 || sounds.Of(card.SittingId) is not { } sound)
+        if (parts.Count < 2 || sittings.SoundOf(card.SittingId) is not { } sound)
         {
             return [];
         }
@@ -116,7 +116,7 @@ public sealed class StorySeams(SeamSounds sounds, Footage footage, Store.Transcr
             {
                 inside.Clear();
             }
-            inside[key] = seams = JoinsOf(card, parts, sound, texts);
+            inside[key] = seams = JoinsOf(card, parts, sound, sittings.TextOf(card.SittingId));
         }
         return seams;
     }
@@ -126,20 +126,16 @@ public sealed class StorySeams(SeamSounds sounds, Footage footage, Store.Transcr
         IReadOnlyList<(SittingTime, StorySeam)>
     > inside = new();
 
-    private List<(SittingTime, StorySeam)> JoinsOf(
+    private static List<(SittingTime, StorySeam)> JoinsOf(
         Card card,
         IReadOnlyList<SittingRange> parts,
         SittingSeamSound sound,
-        Dictionary<long, Transcript> texts
+        Transcript? text
     )
     {
-        if (!texts.TryGetValue(card.SittingId, out var text))
+        if (text is null)
         {
-            if (footage.Sitting(card.SittingId)?.TranscriptId is not { } id)
-            {
-                return [];
-            }
-            texts[card.SittingId] = text = transcripts.Get(id);
+            return [];
         }
         // The same angle on both sides is what setting aside does; it is no news.
         var sides = parts

@@ -1,3 +1,4 @@
+using EmberLane.Application.Rooms;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Stories;
 using EmberLane.Store;
@@ -56,11 +57,11 @@ public sealed partial class IndexModel
 
     private void Draw()
     {
-        var texts = new Dictionary<long, Core.Transcripts.Transcript>();
+        var sittings = seams.At();
         Drawn =
         [
             .. Stored.Story.Pieces.Select(p => new DrawnLine(
-                p is Card card ? DrawnCardOf(card, texts) : DrawnOtherOf(p),
+                p is Card card ? DrawnCardOf(card, sittings) : DrawnOtherOf(p),
                 SeamAfter.TryGetValue(p.Id, out var seam) ? DrawnSeamOf(seam) : null,
                 Folded.Contains(p.Id)
             )),
@@ -86,7 +87,7 @@ public sealed partial class IndexModel
             piece is SectionHead head ? new DrawnSection(head.IsFolded, Sections[head.Id].Cards) : null
         );
 
-    private DrawnCard DrawnCardOf(Card card, Dictionary<long, Core.Transcripts.Transcript> texts)
+    private DrawnCard DrawnCardOf(Card card, SeamSittings sittings)
     {
         var shown = Shown[card.Id];
         var angle = card.Angle is { } chosen
@@ -111,7 +112,7 @@ public sealed partial class IndexModel
                 : "",
             Space = (card.SpaceBefore, card.SpaceAfter),
             Inside = new Alike<string>([
-                .. seams.Inside(card, shown.Reading, Cut, texts).Select(s => $"at {s.At}: {string.Join(" · ", s.Seam.Reasons)}"),
+                .. seams.Inside(card, shown.Reading, Cut, sittings).Select(s => $"at {s.At}: {string.Join(" · ", s.Seam.Reasons)}"),
             ]),
             Length = Rate.TimeOf(Cut.Frames(card, Rate)).ToString(),
             OtherTakes = card.OtherTakes.Split(' ', StringSplitOptions.RemoveEmptyEntries).Length,

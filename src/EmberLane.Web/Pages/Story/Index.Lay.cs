@@ -316,11 +316,7 @@ public sealed partial class IndexModel
                 {
                     new PlayedPart(
                         Rate.TimeOf(Cut.Frames(piece, Rate)).ToSecondsText(),
-                        new
-                        {
-                            address = $"/media/narration/{Stored.Id}/{piece.Id}?of={ScratchVoices.KeyOf(narration, WordsAMinute)}",
-                            at = "0",
-                        },
+                        new PlayedFrom($"/media/narration/{Stored.Id}/{piece.Id}?of={ScratchVoices.KeyOf(narration, WordsAMinute)}", "0"),
                         null
                     ),
                 }
@@ -328,11 +324,17 @@ public sealed partial class IndexModel
             _ => JsonSerializer.Serialize(new[] { new PlayedPart(Rate.TimeOf(Cut.Frames(piece, Rate)).ToSecondsText(), null, null) }),
         };
 
+    /// <summary>What is played, from so many seconds on.</summary>
+    private sealed record PlayedFrom(
+        [property: System.Text.Json.Serialization.JsonPropertyName("address")] string Address,
+        [property: System.Text.Json.Serialization.JsonPropertyName("at")] string At
+    );
+
     /// <summary>A part as the player takes it.</summary>
     private sealed record PlayedPart(
         [property: System.Text.Json.Serialization.JsonPropertyName("length")] string Length,
-        [property: System.Text.Json.Serialization.JsonPropertyName("sound")] object? Sound,
-        [property: System.Text.Json.Serialization.JsonPropertyName("picture")] object? Picture
+        [property: System.Text.Json.Serialization.JsonPropertyName("sound")] PlayedFrom? Sound,
+        [property: System.Text.Json.Serialization.JsonPropertyName("picture")] PlayedFrom? Picture
     )
     {
         [System.Text.Json.Serialization.JsonPropertyName("level")]
@@ -375,12 +377,12 @@ public sealed partial class IndexModel
         }
     }
 
-    private object? Part(Core.Handoff.ListedSource? source, SittingRange shown) =>
+    private PlayedFrom? Part(Core.Handoff.ListedSource? source, SittingRange shown) =>
         source is not null && heard.Of(source.Id) is { } place ? Addressed(source.Id, place.ToSource(shown.In)) : null;
 
-    private object? Part(long source, SourceTime at, Func<Source, bool> has) =>
+    private PlayedFrom? Part(long source, SourceTime at, Func<Source, bool> has) =>
         footage.Source(source) is { } file && has(file) && cache.IsPlayable(file) ? Addressed(source, at) : null;
 
-    private static object Addressed(long source, SourceTime at) =>
-        new { address = FormattableString.Invariant($"/media/{source}/play"), at = at.FromZero.ToSecondsText() };
+    private static PlayedFrom Addressed(long source, SourceTime at) =>
+        new(FormattableString.Invariant($"/media/{source}/play"), at.FromZero.ToSecondsText());
 }
