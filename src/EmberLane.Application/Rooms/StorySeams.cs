@@ -97,12 +97,7 @@ public sealed class StorySeams(SeamSounds sounds, Footage footage, Store.Transcr
     /// to settle are left out. None where the sound is not measured. What it needs of the sitting it asks of <paramref name="sittings"/>, for
     /// the cards that follow too.
     /// </summary>
-    public IReadOnlyList<(SittingTime At, StorySeam Seam)> Inside(
-        Card card,
-        CardReading reading,
-        StoryCut cut,
-        SeamSittings sittings
-    )
+    public IReadOnlyList<(SittingTime At, StorySeam Seam)> Inside(Card card, CardReading reading, StoryCut cut, SeamSittings sittings)
     {
         var parts = cut.Of(card);
         if (parts.Count < 2 || sittings.SoundOf(card.SittingId) is not { } sound)

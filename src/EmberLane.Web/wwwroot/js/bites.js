@@ -3,7 +3,7 @@ import { dragsOut } from "./drag-out.js";
 import { press, say } from "./keys.js";
 import { keepFocus, step } from "./list-keys.js";
 import { RangePlayer } from "./range-player.js";
-import { keepBites } from "./story-clip.js";
+import { keepBites, productionHere } from "./story-clip.js";
 import "./ticks.js";
 
 const unmark = () => document.querySelectorAll(".bite.sounding").forEach((bite) => bite.classList.remove("sounding"));
@@ -145,7 +145,7 @@ dragsOut((handle) => {
     bites = many.includes(own) ? many : [own];
   return {
     text: bites.map((bite) => bite.querySelector(".speech").textContent).join(" "),
-    clip: JSON.stringify({ bites: bites.map(idOf) }),
+    clip: JSON.stringify({ production: productionHere(), bites: bites.map(idOf) }),
   };
 });
 

@@ -15,8 +15,8 @@ const kept = () => {
 const plain = (text) => text.replace(/\s+/g, " ").trim();
 
 // What something is as pieces, as JSON. What is named goes in the body: hundreds of cards are too long for an address.
-async function fetched(handler, fields) {
-  const answer = await fetch(`${location.pathname}?handler=${handler}`, {
+async function fetched(handler, fields, page = location.pathname) {
+  const answer = await fetch(`${page}?handler=${handler}`, {
     method: "POST",
     headers: JSON.parse(document.body.getAttribute("hx-headers")),
     body: new URLSearchParams(fields),
@@ -71,16 +71,23 @@ export function put(text, json) {
   return isKept;
 }
 
-// The cards that bites would be laid as, as JSON; null, said, where they cannot be had.
-export const piecesOf = (bites) =>
+// The cards that bites of a production would be laid as, as JSON; null, said, where they cannot be had.
+export const piecesOf = (production, bites) =>
   fetched(
     "Pieces",
     bites.map((id) => ["bite", id]),
+    `/productions/${Number(production)}/bites`,
   );
+
+// The production that this page shows.
+export const productionHere = () => Number(/^\/productions\/(\d+)/.exec(location.pathname)[1]);
 
 // Keeps the cards that bites would be laid as. Returns whether they were kept.
 export async function keepBites(bites) {
-  const json = await piecesOf(bites.map(({ id }) => id));
+  const json = await piecesOf(
+    productionHere(),
+    bites.map(({ id }) => id),
+  );
   return json !== null && put(bites.map(({ text }) => text).join("\n"), json);
 }
 

@@ -44,8 +44,8 @@ export function drops(put) {
     event.preventDefault();
     const behind = behindAt(event),
       clip = event.dataTransfer.getData(carried),
-      { bites } = JSON.parse(clip),
-      json = bites ? await piecesOf(bites) : clip;
+      { bites, production } = JSON.parse(clip),
+      json = bites ? await piecesOf(production, bites) : clip;
     if (json !== null) {
       put(json, behind);
     }
