@@ -98,6 +98,9 @@ foreach (var name in names)
         case "story":
             await StoryBench.RunAsync(args[0]);
             break;
+        case "cameras":
+            CamerasBench.Run();
+            break;
         case "parts":
             PartsBench.Run();
             break;

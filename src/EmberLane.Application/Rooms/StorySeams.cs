@@ -94,8 +94,8 @@ public sealed class StorySeams(SeamSounds sounds, Footage footage, Store.Transcr
 
     /// <summary>
     /// The joins inside a card, where something of it is set aside, by the moments at which the sound leaves off; those that have nothing
-    /// to settle are left out. None where the sound is not measured. What it needs of the sitting it asks of <paramref name="sittings"/>, for
-    /// the cards that follow too.
+    /// to settle are left out. None where the sound is not measured. What it needs of the sitting it asks of <paramref name="sittings"/>,
+    /// for the cards that follow too.
     /// </summary>
     public IReadOnlyList<(SittingTime At, StorySeam Seam)> Inside(Card card, CardReading reading, StoryCut cut, SeamSittings sittings)
     {

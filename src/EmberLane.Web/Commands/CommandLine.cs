@@ -21,6 +21,7 @@ internal static class CommandLine
             SyncCommand.Make(output),
             TidyCommand.Make(output),
             SeamsCommand.Make(output),
+            CamerasCommand.Make(output),
             FindCommand.Make(output),
             ModelsCommand.Make(output),
             RebuildCommand.Make(output),

@@ -1,4 +1,5 @@
-// What is dragged in from Read, Find or Bites, of this window or another, comes behind the piece under the pointer, or before its upper half.
+// What is dragged in from Read, Find or Bites, of this window or another, comes behind the piece under the pointer; on its upper half
+// before it.
 import { carried } from "./drag-out.js";
 import { piecesOf } from "./story-clip.js";
 

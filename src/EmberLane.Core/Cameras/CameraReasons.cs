@@ -1,0 +1,105 @@
+namespace EmberLane.Core.Cameras;
+
+/// <summary>Why each shot of a plan begins, in words.</summary>
+internal static class CameraReasons
+{
+    private static readonly MediaTime Soon = MediaTime.FromMilliseconds(1_500);
+
+    /// <summary>The shots that are seen, with their reasons; black is left out.</summary>
+    public static IReadOnlyList<PlannedShot> Of(
+        CameraProblem problem,
+        CameraGround ground,
+        IReadOnlyList<(int Angle, int From, int To)> shots
+    )
+    {
+        var found = new List<PlannedShot>();
+        var turns = 0;
+        for (var i = 0; i < shots.Count; i++)
+        {
+            var (angle, from, to) = shots[i];
+            if (angle == ground.Angles - 1)
+            {
+                continue;
+            }
+            var range = new PlanRange(new MediaTime(ground.Points[from]), new MediaTime(ground.Points[to]));
+            while (turns < ground.Talk.Turns.Count && ground.Talk.Turns[turns].Range.Out <= range.In)
+            {
+                turns++;
+            }
+            var before = i > 0 ? shots[i - 1] : default((int Angle, int From, int To)?);
+            found.Add(new PlannedShot(angle, range, ReasonOf(problem, ground, angle, range, before, turns)));
+        }
+        return found;
+    }
+
+    private static string ReasonOf(
+        CameraProblem problem,
+        CameraGround ground,
+        int angle,
+        PlanRange range,
+        (int Angle, int From, int To)? before,
+        int turns
+    )
+    {
+        var at = range.In;
+        var view = problem.Angles[angle];
+        var first = new PlanRange(at, MediaTime.Min(range.Out, at + Soon));
+        if (problem.Locked.Any(l => l.Angle == view.Name && l.Range.Meets(first)))
+        {
+            return "chosen by hand";
+        }
+        if (before is not { } last || last.Angle == ground.Angles - 1)
+        {
+            return before is null
+                ? Wanted(ground.Talk.WideWanted)
+                    ? "opens with the wide view"
+                    : "the beginning"
+                : "a camera rolls again";
+        }
+        if (!ground.May(last.Angle, last.To))
+        {
+            var name = problem.Angles[last.Angle].Name;
+            return problem.Locked.Any(l => l.Range.Has(at)) || last.Angle == angle ? "chosen by hand" : $"“{name}” does not go on";
+        }
+        if (ground.IsSeam[last.To])
+        {
+            return last.Angle == angle ? "the next piece; no other angle serves" : "the next piece";
+        }
+        var talking = Talking(ground, first, turns);
+        var shown = CoversAt(view, at);
+        if (Wanted(ground.Talk.WideWanted) && talking.All(t => shown.Contains(t.Who)))
+        {
+            return "the wide view returns";
+        }
+        if (talking.Count > 0 && !talking.Any(t => shown.Contains(t.Who)))
+        {
+            return Wanted(ground.Talk.ListenersWanted) ? $"a listener, while {talking[0].Who} goes on" : "the longest shot is over";
+        }
+        if (
+            talking.Count > 1
+            && talking.Select(t => t.Who).Distinct(StringComparer.Ordinal).Count() > 1
+            && talking.All(t => shown.Contains(t.Who))
+        )
+        {
+            return $"{string.Join(" and ", talking.Select(t => t.Who).Distinct(StringComparer.Ordinal).Take(3))} talk";
+        }
+        if (talking.FirstOrDefault(t => shown.Contains(t.Who)) is { Who: { } who } turn)
+        {
+            return turn.Range.In >= at - problem.Rules.Shortest ? $"{who} begins to speak"
+                : CoversAt(problem.Angles[last.Angle], at).Contains(who) && problem.Angles[last.Angle].Covers.Count > shown.Count
+                    ? $"nearer to {who}"
+                : CoversAt(problem.Angles[last.Angle], at).Contains(who) ? "the longest shot is over"
+                : $"back to {who}";
+        }
+        return "nobody speaks";
+
+        bool Wanted(IReadOnlyList<PlanRange> where) => where.Any(w => w.Meets(first));
+    }
+
+    // Those who talk soon after a shot begins, the first first.
+    private static List<PlanTurn> Talking(CameraGround ground, PlanRange first, int turns) =>
+        [.. ground.Talk.Turns.Skip(turns).TakeWhile(t => t.Range.In < first.Out).Where(t => t.Range.Meets(first))];
+
+    private static IReadOnlyList<string> CoversAt(PlanAngle angle, MediaTime at) =>
+        angle.Changes.LastOrDefault(c => c.Range.Has(at))?.People ?? angle.Covers;
+}

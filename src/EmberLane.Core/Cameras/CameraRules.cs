@@ -1,0 +1,152 @@
+namespace EmberLane.Core.Cameras;
+
+/// <summary>What is shown where it is nobody's turn.</summary>
+public enum Meanwhile
+{
+    /// <summary>The shot is held.</summary>
+    Hold,
+
+    /// <summary>The wide view is wanted.</summary>
+    Wide,
+}
+
+/// <summary>
+/// What a producer wants of a camera plan. Lengths are amounts of time; how each is used stands in docs/decisions/cameras.md. Three paces
+/// come ready: <see cref="Calm"/>, <see cref="Even"/> and <see cref="Lively"/>.
+/// </summary>
+public sealed record CameraRules
+{
+    /// <summary>The shortest and the longest shot.</summary>
+    public MediaTime Shortest { get; init; } = Seconds(2_500);
+
+    /// <inheritdoc cref="Shortest"/>
+    public MediaTime Longest { get; init; } = Seconds(25_000);
+
+    /// <summary>So long before a voice begins it should be seen; below zero, so long after.</summary>
+    public MediaTime Lead { get; init; } = Seconds(200);
+
+    /// <summary>Who speaks for less than this is not cut to.</summary>
+    public MediaTime Ignore { get; init; } = Seconds(1_000);
+
+    /// <summary>How often the wide view returns; zero is never.</summary>
+    public MediaTime WideEvery { get; init; } = Seconds(150_000);
+
+    /// <summary>How long it stays.</summary>
+    public MediaTime WideFor { get; init; } = Seconds(4_000);
+
+    /// <summary>How far into an answer a listener is shown first; zero is never.</summary>
+    public MediaTime ListenAfter { get; init; } = Seconds(40_000);
+
+    /// <summary>How often from then on.</summary>
+    public MediaTime ListenEvery { get; init; } = Seconds(40_000);
+
+    /// <summary>For how long.</summary>
+    public MediaTime ListenFor { get; init; } = Seconds(3_000);
+
+    /// <summary>What is wanted while several talk.</summary>
+    public Meanwhile Together { get; init; } = Meanwhile.Wide;
+
+    /// <summary>What is wanted while nobody does, and from how long a silence on.</summary>
+    public Meanwhile Silence { get; init; } = Meanwhile.Hold;
+
+    /// <inheritdoc cref="Silence"/>
+    public MediaTime SilenceAfter { get; init; } = Seconds(3_000);
+
+    /// <summary>How much is gained by showing a speaker alone rather than with others, as a share; more for narrow frames.</summary>
+    public PerMille Closer { get; init; } = new(120);
+
+    /// <summary>How much a cut costs: as much as a second, of a thousand, in which the speaker is out of view.</summary>
+    public PerMille Cut { get; init; } = new(2_500);
+
+    /// <summary>How long before a voice its mic opens.</summary>
+    public MediaTime MicLead { get; init; } = Seconds(300);
+
+    /// <summary>How long behind a voice its mic stays open.</summary>
+    public MediaTime MicTail { get; init; } = Seconds(400);
+
+    /// <summary>A pause of the same voice up to this leaves its mic open.</summary>
+    public MediaTime MicHold { get; init; } = Seconds(1_500);
+
+    /// <summary>Few cuts, long looks.</summary>
+    public static CameraRules Calm { get; } =
+        new()
+        {
+            Shortest = Seconds(4_000),
+            Longest = Seconds(45_000),
+            Ignore = Seconds(2_000),
+            WideEvery = Seconds(300_000),
+            WideFor = Seconds(6_000),
+            ListenAfter = Seconds(60_000),
+            ListenEvery = Seconds(60_000),
+            ListenFor = Seconds(4_000),
+            Cut = new(4_000),
+        };
+
+    /// <summary>What a plan goes by where nothing else is asked.</summary>
+    public static CameraRules Even { get; } = new();
+
+    /// <summary>Quick, near the speakers.</summary>
+    public static CameraRules Lively { get; } =
+        new()
+        {
+            Shortest = Seconds(1_500),
+            Longest = Seconds(12_000),
+            Ignore = Seconds(600),
+            WideEvery = Seconds(60_000),
+            WideFor = Seconds(2_500),
+            ListenAfter = Seconds(15_000),
+            ListenEvery = Seconds(20_000),
+            ListenFor = Seconds(2_000),
+            Closer = new(300),
+            Cut = new(1_000),
+        };
+
+    /// <summary>The paces by their names.</summary>
+    public static IReadOnlyDictionary<string, CameraRules> Paces { get; } =
+        new Dictionary<string, CameraRules>(StringComparer.Ordinal)
+        {
+            ["calm"] = Calm,
+            ["even"] = Even,
+            ["lively"] = Lively,
+        };
+
+    /// <summary>
+    /// Throws <see cref="FormatException"/> that names the rules which contradict each other, or one that is no length for a shot.
+    /// </summary>
+    public void Check()
+    {
+        var day = CameraProblem.Longest;
+        foreach (var rule in CameraRule.All.Where(r => r.IsTime))
+        {
+            var value = rule.Time(this);
+            var least = rule.Name == "lead" ? -Seconds(5_000) : MediaTime.Zero;
+            if (value < least || value > day)
+            {
+                throw new FormatException($"“{rule.Name}” is {value}; it lies between {least} and a day.");
+            }
+        }
+        Refuse(Longest <= MediaTime.Zero, "“longest” is 0: every shot lasts some time.");
+        Refuse(Shortest > Longest, $"“shortest” ({Shortest}) is longer than “longest” ({Longest}). Make one of them fit the other.");
+        Refuse(Lead > Seconds(5_000), $"“lead” is {Lead}; at most 5 seconds before a voice are useful.");
+        Refuse(
+            WideEvery > MediaTime.Zero && WideFor > WideEvery,
+            $"“wideFor” ({WideFor}) is longer than “wideEvery” ({WideEvery}): the wide view could not leave before it returns."
+        );
+        Refuse(
+            ListenAfter > MediaTime.Zero && ListenFor >= ListenEvery,
+            $"“listenFor” ({ListenFor}) is not shorter than “listenEvery” ({ListenEvery}): the speaker would not be seen again."
+        );
+        Refuse(Closer.Value is < 0 or > 1000, "“closer” lies between 0 and 1.");
+        Refuse(Cut.Value is < 0 or > 20_000, "“cut” lies between 0 and 20.");
+    }
+
+    private static void Refuse(bool when, string why)
+    {
+        if (when)
+        {
+            throw new FormatException(why);
+        }
+    }
+
+    private static MediaTime Seconds(long milliseconds) => MediaTime.FromMilliseconds(milliseconds);
+}
