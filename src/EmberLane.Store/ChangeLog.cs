@@ -16,6 +16,7 @@ internal readonly record struct About(string Aggregate, long Id, long Production
         Gathered = "gather",
         Places = "placing",
         Choice = "texts",
+        Cameras = "cameras",
         Settings = "production";
 
     public static About Transcript(SqliteConnection c, long id) =>

@@ -26,6 +26,9 @@ public enum ChangedThing
     /// <summary>Whether a story is there or put away.</summary>
     StoryItself,
 
+    /// <summary>What was chosen for a sitting's cameras.</summary>
+    Cameras,
+
     /// <summary>The production's name and what was chosen for it.</summary>
     Production,
 }
@@ -100,7 +103,7 @@ public sealed class Changes(Database database)
 
     private const string Select = """
         SELECT g.id, g.aggregate, g.aggregate_id, g.who, g.at, g.said, g.state,
-            COALESCE((SELECT title FROM sitting WHERE g.aggregate IN ('placing', 'texts') AND id = g.aggregate_id),
+            COALESCE((SELECT title FROM sitting WHERE g.aggregate IN ('placing', 'texts', 'cameras') AND id = g.aggregate_id),
                 (SELECT title FROM story WHERE g.aggregate IN ('story', 'stories') AND id = g.aggregate_id),
                 (SELECT s.title FROM transcript t JOIN sitting s ON s.id = t.sitting_id
                     WHERE g.aggregate = 'transcript' AND t.id = g.aggregate_id), ''),
@@ -130,6 +133,7 @@ public sealed class Changes(Database database)
             ChangedThing.Text => About.Choice,
             ChangedThing.Gather => About.Gathered,
             ChangedThing.Place => About.Places,
+            ChangedThing.Cameras => About.Cameras,
             ChangedThing.Bite => About.KeptBites,
             ChangedThing.Story => About.StoryCards,
             ChangedThing.StoryItself => About.StoryShelf,

@@ -204,6 +204,7 @@ public sealed class TidyStoreTests : IDisposable
                 DROP TABLE card_voice;
                 DROP TABLE story_step;
                 DROP TABLE story_version;
+                DROP TABLE camera_choice;
                 ALTER TABLE card DROP COLUMN unmended_in;
                 ALTER TABLE card DROP COLUMN unmended_out;
                 ALTER TABLE card DROP COLUMN over_source;

@@ -130,7 +130,6 @@ public sealed partial class DemoServer : IAsyncLifetime
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('read')?.dataset.ready === 'true'"), "the page of turns");
     }
 
-    /// <summary>Sends a form as a page's own request does; the answer is a fragment, or why it was refused.</summary>
     /// <summary>Sends a file as a form would.</summary>
     public async Task<HttpResponseMessage> UploadAsync(string path, string name, byte[] content)
     {
@@ -143,6 +142,7 @@ public sealed partial class DemoServer : IAsyncLifetime
         return await client.SendAsync(request, TestContext.Current.CancellationToken);
     }
 
+    /// <summary>Sends a form as a page's own request does; the answer is a fragment, or why it was refused.</summary>
     public async Task<HttpResponseMessage> PostAsync(string path, IEnumerable<KeyValuePair<string, string>> form)
     {
         using var client = new HttpClient { BaseAddress = new Uri(Server.Address) };

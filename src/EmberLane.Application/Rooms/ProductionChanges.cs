@@ -14,6 +14,7 @@ public sealed class ProductionChanges(
     Store.Bites bites,
     Store.Stories stories,
     Productions productions,
+    Store.Cameras cameras,
     Upkeep upkeep,
     News news
 )
@@ -40,6 +41,9 @@ public sealed class ProductionChanges(
             case ChangedThing.Place:
                 footage.TakePlacingBack(listed.SubjectId, change, who);
                 break;
+            case ChangedThing.Cameras:
+                cameras.TakeBack(listed.SubjectId, change, who);
+                break;
             case ChangedThing.Bite:
                 bites.TakeBack(productionId, change, who);
                 break;
@@ -61,6 +65,7 @@ public sealed class ProductionChanges(
             ChangedThing.Words or ChangedThing.Text => NewsOf.Words,
             ChangedThing.Gather or ChangedThing.Place => NewsOf.Gather,
             ChangedThing.Bite => NewsOf.Bites,
+            ChangedThing.Cameras => NewsOf.Cameras,
             ChangedThing.Story or ChangedThing.StoryItself => NewsOf.Story,
             _ => NewsOf.Production,
         };

@@ -21,6 +21,9 @@ public enum NewsOf
     /// <summary>A story was changed.</summary>
     Story,
 
+    /// <summary>What was chosen for a sitting's cameras.</summary>
+    Cameras,
+
     /// <summary>A production's name and what was chosen for it.</summary>
     Production,
 }

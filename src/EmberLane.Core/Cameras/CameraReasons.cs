@@ -1,12 +1,15 @@
 namespace EmberLane.Core.Cameras;
 
 /// <summary>Why each shot of a plan begins, in words.</summary>
-internal static class CameraReasons
+public static class CameraReasons
 {
+    /// <summary>A person has chosen it.</summary>
+    public const string ByHand = "chosen by hand";
+
     private static readonly MediaTime Soon = MediaTime.FromMilliseconds(1_500);
 
     /// <summary>The shots that are seen, with their reasons; black is left out.</summary>
-    public static IReadOnlyList<PlannedShot> Of(
+    internal static IReadOnlyList<PlannedShot> Of(
         CameraProblem problem,
         CameraGround ground,
         IReadOnlyList<(int Angle, int From, int To)> shots
@@ -46,20 +49,18 @@ internal static class CameraReasons
         var first = new PlanRange(at, MediaTime.Min(range.Out, at + Soon));
         if (problem.Locked.Any(l => l.Angle == view.Name && l.Range.Meets(first)))
         {
-            return "chosen by hand";
+            return ByHand;
         }
         if (before is not { } last || last.Angle == ground.Angles - 1)
         {
-            return before is null
-                ? Wanted(ground.Talk.WideWanted)
-                    ? "opens with the wide view"
-                    : "the beginning"
-                : "a camera rolls again";
+            return before is { From: > 0 } ? "a camera rolls again"
+                : Wanted(ground.Talk.WideWanted) && view.Covers.Count > 1 ? "opens with the wide view"
+                : "the beginning";
         }
         if (!ground.May(last.Angle, last.To))
         {
             var name = problem.Angles[last.Angle].Name;
-            return problem.Locked.Any(l => l.Range.Has(at)) || last.Angle == angle ? "chosen by hand" : $"“{name}” does not go on";
+            return problem.Locked.Any(l => l.Range.Has(at)) || last.Angle == angle ? ByHand : $"“{name}” does not go on";
         }
         if (ground.IsSeam[last.To])
         {

@@ -1,6 +1,5 @@
 using System.Globalization;
 using EmberLane.Application.Gathering;
-using EmberLane.Core.Sittings;
 using EmberLane.Store;
 
 namespace EmberLane.Web.Rooms;
@@ -47,19 +46,7 @@ public sealed record PlayedSitting(IReadOnlyList<Angle> Angles, Played? Sound, b
     public static PlayedSitting Of(Sitting sitting, IReadOnlyList<Source> sources, MicsOfSitting mics, MediaCache cache, Job? sync)
     {
         var byId = sources.ToDictionary(s => s.Id);
-        var rows = ChartRows.Lay(
-            sources
-                .Where(s => s is { Facts.Picture: not null, Place: not null })
-                .OrderBy(s => s.Camera, Core.Finding.NumbersInOrder.Comparer)
-                .ThenBy(s => s.Place!.Value.Start.FromZero)
-                .Select(s => new ChartBar(s.Id, s.Camera, s.Place!.Value.Fill(s.Facts.Duration)))
-        );
-        var angles = rows.Select(r => new Angle(
-            r.Count == 1
-                ? Path.GetFileNameWithoutExtension(byId[r[0].SourceId].Name)
-                : FormattableString.Invariant($"{r[0].Of} · {r.Count} clips"),
-            [.. r.Select(b => Played.Of(byId[b.SourceId], cache))]
-        ));
+        var angles = SittingAngles.Of(sources).Select(a => new Angle(a.Name, [.. a.Clips.Select(c => Played.Of(c, cache))]));
         return new PlayedSitting(
             [.. angles],
             SoundOf(sitting, byId, mics, cache),

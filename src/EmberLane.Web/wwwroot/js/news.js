@@ -1,7 +1,7 @@
 // News of what others and background work changed: fragments that show some of it are drawn anew, without getting in a person's way.
 
 // What has changed in this production, in one word each: whoever shows some of it asks for itself again.
-const kinds = ["work", "gather", "words", "bites", "story", "production"];
+const kinds = ["work", "gather", "words", "bites", "story", "cameras", "production"];
 const { production } = document.body.dataset;
 const events = new EventSource(production ? `/events?production=${production}` : "/events");
 const ask = (some) => some.forEach((kind) => document.body.dispatchEvent(new CustomEvent(kind)));

@@ -1,0 +1,152 @@
+using EmberLane.Core.Cameras;
+using EmberLane.Core.Tidy;
+using EmberLane.Store;
+
+namespace EmberLane.Application.Rooms;
+
+/// <summary>An angle as it is planned: whom it covers, and whether nobody has said so yet.</summary>
+public sealed record PlannedAngle(long Id, string Name, IReadOnlyList<string> Covers, bool IsGuess, IReadOnlyList<SittingRange> Rolls);
+
+/// <summary>A shot on the sitting's clock; <see cref="Angle"/> is the place of its angle in the list.</summary>
+public sealed record SittingShot(int Angle, SittingRange Range, string Reason, bool IsChosen);
+
+/// <summary>A mic that is open for a while.</summary>
+public sealed record SittingMicOpen(string Who, SittingRange Range);
+
+/// <summary>The camera plan of a sitting, with what it was made of.</summary>
+public sealed record SittingCameras(
+    SittingRange Extent,
+    CameraSetup Setup,
+    IReadOnlyList<PlannedAngle> Angles,
+    IReadOnlyList<string> People,
+    IReadOnlyList<SittingShot> Shots,
+    IReadOnlyList<SittingMicOpen> Mics,
+    IReadOnlyList<SittingRange> Crowd,
+    PerMille SpeakerSeen,
+    string? NotPlanned
+);
+
+/// <summary>Plans which angle of a sitting shows when, by its text and by what people chose.</summary>
+public sealed class CameraDesk(Footage footage, Store.Transcripts transcripts, Store.Cameras cameras)
+{
+    /// <summary>The plan of a sitting as it is now. Linear in its length.</summary>
+    public SittingCameras Of(Sitting sitting)
+    {
+        var sources = footage.SourcesOf(sitting.Id);
+        var seen = SittingAngles.Of(sources);
+        var setup = cameras.Of(sitting.Id);
+        var turns = sitting.TranscriptId is { } id ? TurnsOf(transcripts.Get(id)) : [];
+        var people = turns.Select(t => t.Who).Distinct(StringComparer.Ordinal).ToList();
+        var guessed = CoverGuess.Of([.. seen.Select(a => a.Name)], people);
+        var angles = seen.Zip(
+                guessed,
+                (angle, guess) =>
+                    new PlannedAngle(
+                        angle.Id,
+                        angle.Name,
+                        setup.CoversOf(angle.Id) ?? guess,
+                        setup.CoversOf(angle.Id) is null,
+                        [.. angle.Clips.Select(c => c.Place!.Value.Fill(c.Facts.Duration))]
+                    )
+            )
+            .ToList();
+        var extent = ExtentOf(sources);
+        var clock = new PlanClock(extent);
+        var names = angles.Select(a => a.Id.ToString(System.Globalization.CultureInfo.InvariantCulture)).ToList();
+        var problem = new CameraProblem(
+            extent.Length,
+            [.. angles.Zip(names, (a, name) => new PlanAngle(name, a.Covers, [.. a.Rolls.Select(clock.Plan)]))],
+            [.. turns.Select(t => t with { Range = clock.Plan(t.Range) })],
+            [.. setup.Crowd.Select(clock.Plan)],
+            [.. angles.Zip(names).SelectMany(a => LocksOf(setup, a.First, a.Second, clock))],
+            setup.Rules
+        );
+        string? notPlanned = null;
+        var shots = new List<SittingShot>();
+        if (angles.Count > 0)
+        {
+            try
+            {
+                shots =
+                [
+                    .. CameraPlanner
+                        .Plan(problem)
+                        .Shots.Select(s => new SittingShot(
+                            s.Angle,
+                            clock.Sitting(s.Range),
+                            s.Reason,
+                            problem.Locked.Any(l => l.Angle == names[s.Angle] && l.Range.Meets(s.Range))
+                        )),
+                ];
+            }
+            catch (FormatException refused)
+            {
+                notPlanned = refused.Message;
+            }
+        }
+        return new SittingCameras(
+            extent,
+            setup,
+            angles,
+            people,
+            shots,
+            [.. MicPlan.Of(problem.Speech, problem.Length, problem.Rules).Select(m => new SittingMicOpen(m.Who, clock.Sitting(m.Range)))],
+            [.. problem.Crowd.Select(clock.Sitting)],
+            SeenOf(problem, shots, clock),
+            notPlanned
+        );
+    }
+
+    // Between the sitting's clock and the plan's, which begins where the first source does.
+    private readonly record struct PlanClock(SittingRange Extent)
+    {
+        public PlanRange Plan(SittingRange range) => new(range.In - Extent.In, range.Out - Extent.In);
+
+        public PlanRange Plan(PlanRange range) => new(range.In - Extent.In.FromZero, range.Out - Extent.In.FromZero);
+
+        public SittingRange Sitting(PlanRange range) => new(Extent.In + range.In, Extent.In + range.Out);
+    }
+
+    // A lock holds where its camera rolls: clips may have been moved since.
+    private static IEnumerable<LockedAngle> LocksOf(CameraSetup setup, PlannedAngle angle, string name, PlanClock clock) =>
+        setup
+            .Locks.Where(l => l.Angle == angle.Id)
+            .SelectMany(l =>
+                angle.Rolls.Select(r =>
+                {
+                    var (own, rolls) = (clock.Plan(l.Range), clock.Plan(r));
+                    return new LockedAngle(name, new PlanRange(MediaTime.Max(own.In, rolls.In), MediaTime.Min(own.Out, rolls.Out)));
+                })
+            )
+            .Where(l => l.Range.In < l.Range.Out);
+
+    // How much of the speech of people in view is said while they are seen.
+    private static PerMille SeenOf(CameraProblem problem, List<SittingShot> shots, PlanClock clock)
+    {
+        long said = 0,
+            seen = 0;
+        var first = 0;
+        foreach (var turn in problem.Speech.Where(t => problem.Angles.Any(a => a.Covers.Contains(t.Who))).OrderBy(t => t.Range.In))
+        {
+            said += turn.Range.Length.Units;
+            while (first < shots.Count && clock.Plan(shots[first].Range).Out <= turn.Range.In)
+            {
+                first++;
+            }
+            for (var i = first; i < shots.Count && clock.Plan(shots[i].Range).In < turn.Range.Out; i++)
+            {
+                seen += problem.Angles[shots[i].Angle].Covers.Contains(turn.Who) ? clock.Plan(shots[i].Range).Shared(turn.Range).Units : 0;
+            }
+        }
+        return PerMille.Of(seen, said);
+    }
+
+    private static IReadOnlyList<PlanTurn> TurnsOf(Core.Transcripts.Transcript text) =>
+        SpokenTurns.Of(new TextTalk(text).Talk, text.NameOf);
+
+    private static SittingRange ExtentOf(IReadOnlyList<Source> sources)
+    {
+        var placed = sources.Where(s => s.Place is not null).Select(s => s.Place!.Value.Fill(s.Facts.Duration)).ToList();
+        return placed.Count == 0 ? default : new SittingRange(placed.Min(r => r.In), placed.Max(r => r.Out));
+    }
+}

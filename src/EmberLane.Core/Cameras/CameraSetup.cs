@@ -1,0 +1,170 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using EmberLane.Core.Edits;
+
+namespace EmberLane.Core.Cameras;
+
+/// <summary>
+/// What people chose for the cameras of a sitting, each choice under its name: whom an angle covers, the pace and single rules, where an
+/// angle is locked, where people laugh or clap. What nobody chose is as it is proposed. Angles are named by a number that the caller gives.
+/// </summary>
+public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choices)
+{
+    private const string Cover = "cover ",
+        Rule = "rule ",
+        Lock = "lock ",
+        CrowdAt = "crowd ",
+        PaceOf = "pace";
+
+    /// <summary>Nothing was chosen.</summary>
+    public static readonly CameraSetup Empty = new(ImmutableSortedDictionary.Create<string, string>(StringComparer.Ordinal));
+
+    /// <summary>Whom a person said that an angle covers; null where nobody did.</summary>
+    public IReadOnlyList<string>? CoversOf(long angle) =>
+        Choices.TryGetValue(Cover + Text(angle), out var people) ? people.Split('\n', StringSplitOptions.RemoveEmptyEntries) : null;
+
+    /// <summary>The name of the pace.</summary>
+    public string Pace => Choices.GetValueOrDefault(PaceOf, "even");
+
+    /// <summary>The rules of the pace with those that were chosen one by one.</summary>
+    public CameraRules Rules =>
+        CameraRule
+            .All.Where(r => Choices.ContainsKey(Rule + r.Name))
+            .Aggregate(CameraRules.Paces.GetValueOrDefault(Pace) ?? CameraRules.Even, (rules, r) => r.Read(rules, Choices[Rule + r.Name]));
+
+    /// <summary>Which rules were chosen one by one.</summary>
+    public bool IsOwn(CameraRule rule) => Choices.ContainsKey(Rule + rule.Name);
+
+    /// <summary>Where angles were chosen by hand, in order.</summary>
+    public IReadOnlyList<(long Angle, PlanRange Range)> Locks =>
+        [
+            .. Choices
+                .Where(c => c.Key.StartsWith(Lock, StringComparison.Ordinal))
+                .Select(c => (Whole(c.Value.Split(' ')[1]), new PlanRange(At(c.Key[Lock.Length..]), At(c.Value.Split(' ')[0]))))
+                .OrderBy(l => l.Item2.In),
+        ];
+
+    /// <summary>Where people laugh, clap or cheer, in order.</summary>
+    public IReadOnlyList<PlanRange> Crowd =>
+        [
+            .. Choices
+                .Where(c => c.Key.StartsWith(CrowdAt, StringComparison.Ordinal))
+                .Select(c => new PlanRange(At(c.Key[CrowdAt.Length..]), At(c.Value)))
+                .OrderBy(r => r.In),
+        ];
+
+    /// <summary>Says whom an angle covers; null gives it back to what is proposed.</summary>
+    public static CameraEdit Covers(long angle, IReadOnlyList<string>? people) =>
+        CameraEdit.Of((Cover + Text(angle), people is null ? null : string.Join('\n', people)));
+
+    /// <summary>Chooses a pace; rules chosen one by one are let go. Throws <see cref="EditRefusedException"/> for another.</summary>
+    public CameraEdit AtPace(string pace) =>
+        CameraRules.Paces.ContainsKey(pace)
+            ? CameraEdit.Of([
+                (PaceOf, pace),
+                .. Choices.Keys.Where(k => k.StartsWith(Rule, StringComparison.Ordinal)).Select(k => (k, (string?)null)),
+            ])
+            : throw new EditRefusedException($"There is no pace “{pace}”.");
+
+    /// <summary>
+    /// Chooses rules, as they are typed; one that is as the pace has it is none of its own. Throws <see cref="EditRefusedException"/> that
+    /// names what contradicts what.
+    /// </summary>
+    public CameraEdit WithRules(IReadOnlyDictionary<string, string> typed)
+    {
+        var pace = CameraRules.Paces.GetValueOrDefault(Pace) ?? CameraRules.Even;
+        try
+        {
+            var asked = CameraRule.All.Where(r => typed.ContainsKey(r.Name)).ToList();
+            asked.Aggregate(Rules, (rules, r) => r.Read(rules, typed[r.Name].Trim())).Check();
+            return CameraEdit.Of([
+                .. asked.Select(r =>
+                {
+                    var written = r.Written(r.Read(pace, typed[r.Name].Trim()));
+                    return (Rule + r.Name, written == r.Written(pace) ? null : written);
+                }),
+            ]);
+        }
+        catch (FormatException bad)
+        {
+            throw new EditRefusedException(bad.Message);
+        }
+    }
+
+    /// <summary>Shows an angle in a range, in place of whatever was chosen there; without an angle the plan chooses again.</summary>
+    public CameraEdit Show(long? angle, PlanRange range)
+    {
+        var changes = new Dictionary<string, string?>(StringComparer.Ordinal);
+        foreach (var (own, was) in Locks.Where(l => l.Range.Meets(range)))
+        {
+            changes[Lock + Key(was.In)] = null;
+            if (was.In < range.In)
+            {
+                changes[Lock + Key(was.In)] = Locked(own, range.In);
+            }
+            if (range.Out < was.Out)
+            {
+                changes[Lock + Key(range.Out)] = Locked(own, was.Out);
+            }
+        }
+        if (angle is { } chosen)
+        {
+            changes[Lock + Key(range.In)] = Locked(chosen, range.Out);
+        }
+        return CameraEdit.Of([.. changes.Select(c => (c.Key, c.Value))]);
+
+        static string Locked(long angle, MediaTime until) => $"{Key(until)} {Text(angle)}";
+    }
+
+    /// <summary>Shows two angles one behind the other, in place of whatever was chosen there.</summary>
+    public CameraEdit Show((long Angle, PlanRange Range) one, (long Angle, PlanRange Range) next)
+    {
+        var first = Show(one.Angle, one.Range);
+        return first.Then(first.Apply(this).State.Show(next.Angle, next.Range));
+    }
+
+    /// <summary>Says that people laugh, clap or cheer in a range, or that they do not.</summary>
+    public CameraEdit MarkCrowd(PlanRange range, bool isCrowd)
+    {
+        var met = Crowd.Where(c => c.Meets(range)).ToList();
+        var stays = isCrowd ? PlanRange.Joined([.. met, range]) : PlanRange.Without(met, [range]);
+        return CameraEdit.Of([
+            .. met.Where(m => stays.All(s => s.In != m.In)).Select(m => (CrowdAt + Key(m.In), (string?)null)),
+            .. stays.Select(s => (CrowdAt + Key(s.In), (string?)Key(s.Out))),
+        ]);
+    }
+
+    private static string Text(long number) => number.ToString(CultureInfo.InvariantCulture);
+
+    private static string Key(MediaTime at) => Text(at.Units);
+
+    private static MediaTime At(string text) => new(Whole(text));
+
+    private static long Whole(string text) => long.Parse(text, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture);
+}
+
+/// <summary>Choices for the cameras of a sitting; null forgets one.</summary>
+public sealed record CameraEdit(ImmutableSortedDictionary<string, string?> Choices) : IEdit<CameraSetup, CameraEdit>
+{
+    /// <summary>Of names and what is chosen under each.</summary>
+    public static CameraEdit Of(params (string Name, string? Value)[] choices) =>
+        new(choices.ToImmutableSortedDictionary(c => c.Name, c => c.Value, StringComparer.Ordinal));
+
+    /// <summary>This and then another, as one.</summary>
+    public CameraEdit Then(CameraEdit next) => new(Choices.SetItems(next.Choices));
+
+    /// <inheritdoc/>
+    public (CameraSetup State, CameraEdit Inverse) Apply(CameraSetup state) =>
+        (
+            new CameraSetup(
+                Choices.Aggregate(state.Choices, (all, c) => c.Value is null ? all.Remove(c.Key) : all.SetItem(c.Key, c.Value))
+            ),
+            new CameraEdit(
+                Choices.Keys.ToImmutableSortedDictionary(k => k, k => state.Choices.GetValueOrDefault(k), StringComparer.Ordinal)
+            )
+        );
+
+    /// <inheritdoc/>
+    public static IEnumerable<string> Touches(CameraEdit edit, CameraEdit inverse) =>
+        edit.Choices.Where(c => c.Value != inverse.Choices.GetValueOrDefault(c.Key)).Select(c => c.Key);
+}

@@ -1,0 +1,271 @@
+using System.Globalization;
+using System.Text.Json;
+using EmberLane.Application.Gathering;
+using EmberLane.Application.Work;
+using EmberLane.Core;
+using EmberLane.Core.Cameras;
+using EmberLane.Store;
+using EmberLane.Web.Rooms;
+using Microsoft.AspNetCore.Mvc;
+
+namespace EmberLane.Web.Pages.Cameras;
+
+/// <summary>Cameras: which angle of a sitting shows when, by who speaks and by what people chose; and which mics are open.</summary>
+public sealed class IndexModel(
+    Footage footage,
+    Desk desk,
+    CameraDesk planner,
+    Store.Cameras cameras,
+    SittingMics sittingMics,
+    MediaCache cache,
+    Jobs jobs,
+    Store.Changes changes
+) : LiveRoom(footage, desk)
+{
+    private readonly Footage footage = footage;
+
+    public override string Room => "Gather";
+
+    /// <inheritdoc/>
+    public override string CommandPlace => CommandPlaces.Cameras;
+
+    public Sitting Sitting { get; private set; } = null!;
+
+    public PlayedSitting Played { get; private set; } = new([], null);
+
+    public SittingCameras Plan { get; private set; } = null!;
+
+    public CameraStave Stave { get; private set; } = null!;
+
+    /// <summary>The newest change that the page shows: news of older ones is none.</summary>
+    public long Seen { get; private set; }
+
+    /// <summary>Of the first angle, for stepping; not exact.</summary>
+    public string FramesASecond { get; private set; } = "25";
+
+    /// <summary>What the page's script plays: each shot's angle by its number from 1, its seconds in and out, and why it begins.</summary>
+    public string ShotsToPlay =>
+        JsonSerializer.Serialize(
+            Plan.Shots.Select(s =>
+                new object[]
+                {
+                    s.Angle + 1,
+                    s.Range.In.FromZero.ToSecondsInexact(),
+                    s.Range.Out.FromZero.ToSecondsInexact(),
+                    s.IsChosen && s.Reason != CameraReasons.ByHand ? $"{s.Reason}; in part {CameraReasons.ByHand}" : s.Reason,
+                }
+            )
+        );
+
+    /// <summary>How the plan reads in a line.</summary>
+    public string Figures =>
+        Plan.Shots.Count == 0
+            ? "No angle is shown."
+            : FormattableString.Invariant(
+                $"{Many.Of(Plan.Shots.Count, "shot")}, {new MediaTime(Plan.Extent.Length.Units / Plan.Shots.Count)} each on average; "
+            )
+                + FormattableString.Invariant($"who speaks is seen in {Plan.SpeakerSeen.Percent} % of what they say")
+                + (ByHand > 0 ? FormattableString.Invariant($"; {Many.Of(ByHand, "shot")} {CameraReasons.ByHand}") : "");
+
+    private int ByHand => Plan.Shots.Count(s => s.IsChosen);
+
+    /// <summary>The rules with how each is written now, and whether it is other than the pace has it.</summary>
+    public IEnumerable<(CameraRule Rule, string Written, bool IsOwn)> Rules =>
+        CameraRule.All.Select(r => (r, r.Written(Plan.Setup.Rules), Plan.Setup.IsOwn(r)));
+
+    /// <summary>How the paces read.</summary>
+    public static IReadOnlyList<(string Name, string Says)> Paces { get; } =
+    [("calm", "Calm: long looks, few cuts"), ("even", "Even"), ("lively", "Lively: quick, near the speakers")];
+
+    public IActionResult OnGet(long sitting) => Load(sitting) ? Page() : NotFound();
+
+    /// <summary>The playing copies, as they are made.</summary>
+    public IActionResult OnGetAngles(long sitting) => Load(sitting) ? Partial("_Angles", Played) : NotFound();
+
+    /// <summary>The plan again, where somebody has changed something since the page that asks was made.</summary>
+    public IActionResult OnGetPlan(long sitting, long seen) =>
+        changes.Newest(Production.Id) == seen ? new NoContentResult()
+        : Load(sitting) ? Partial("_Plan", this)
+        : NotFound();
+
+    /// <summary>Shows an angle, by its number from 1, in the shot at a moment, or from there to the shot's end.</summary>
+    public IActionResult OnPostShow(long sitting, decimal at, int angle, bool on) =>
+        Change(
+            sitting,
+            $"angle {angle} chosen at {Told(at)}",
+            (now, setup) =>
+            {
+                var shot = ShotAt(now, at);
+                var chosen =
+                    angle >= 1 && angle <= now.Angles.Count
+                        ? now.Angles[angle - 1]
+                        : throw new EditRefusedException("There is no such angle.");
+                var range = on ? new SittingRange(Moment(at), shot.Range.Out) : shot.Range;
+                return chosen.Rolls.Any(r => r.In <= range.In && range.Out <= r.Out)
+                    ? setup.Show(chosen.Id, Ranged(range))
+                    : throw new EditRefusedException($"{chosen.Name} does not roll all along from {range.In} to {range.Out}.");
+            }
+        );
+
+    /// <summary>Keeps the shot at a moment as it is.</summary>
+    public IActionResult OnPostLock(long sitting, decimal at) =>
+        Change(
+            sitting,
+            $"the shot at {Told(at)} kept",
+            (now, setup) =>
+            {
+                var shot = ShotAt(now, at);
+                return setup.Show(now.Angles[shot.Angle].Id, Ranged(shot.Range));
+            }
+        );
+
+    /// <summary>Lets the plan choose again where the shot at a moment is.</summary>
+    public IActionResult OnPostRelease(long sitting, decimal at) =>
+        Change(sitting, $"the plan chooses again at {Told(at)}", (now, setup) => setup.Show(null, Ranged(ShotAt(now, at).Range)));
+
+    /// <summary>Moves a cut from one moment to another; the shots on both sides are kept from then on.</summary>
+    public IActionResult OnPostCut(long sitting, decimal at, decimal to) =>
+        Change(
+            sitting,
+            $"the cut at {Told(at)} moved to {Told(to)}",
+            (now, setup) =>
+            {
+                var (one, next) = now
+                    .Shots.Zip(now.Shots.Skip(1))
+                    .Where(p => p.First.Range.Out == p.Second.Range.In)
+                    .OrderBy(p => Math.Abs((p.First.Range.Out - Moment(at)).Units))
+                    .FirstOrDefault();
+                var moved = Moment(to);
+                if (one is null || moved <= one.Range.In || moved >= next.Range.Out)
+                {
+                    throw new EditRefusedException("A cut is moved within the two shots that it lies between.");
+                }
+                var (first, second) = (now.Angles[one.Angle], now.Angles[next.Angle]);
+                var (before, behind) = (new SittingRange(one.Range.In, moved), new SittingRange(moved, next.Range.Out));
+                return Rolls(first, before) && Rolls(second, behind)
+                    ? setup.Show((first.Id, Ranged(before)), (second.Id, Ranged(behind)))
+                    : throw new EditRefusedException("One of the two cameras does not roll there.");
+            }
+        );
+
+    /// <summary>Marks laughter or applause, or takes the mark away.</summary>
+    public IActionResult OnPostCrowd(long sitting, decimal from, decimal to, bool away) =>
+        Change(
+            sitting,
+            $"{(away ? "no laughter" : "laughter or applause")} from {Told(from)} to {Told(to)}",
+            (_, setup) =>
+                from < to
+                    ? setup.MarkCrowd(new PlanRange(Moment(from).FromZero, Moment(to).FromZero), !away)
+                    : throw new EditRefusedException("It ends behind where it begins.")
+        );
+
+    /// <summary>Says whom an angle covers; without <paramref name="said"/> it is as proposed again.</summary>
+    public IActionResult OnPostCovers(long sitting, long angle, string[] who, bool said) =>
+        Change(
+            sitting,
+            said ? $"an angle shows {(who.Length == 0 ? "nobody" : string.Join(", ", who))}" : "an angle as proposed",
+            (now, _) =>
+                now.Angles.All(a => a.Id != angle) ? throw new EditRefusedException("That angle is not in this sitting any more.")
+                : who.Except(now.People).Any() ? throw new EditRefusedException("Somebody named there does not speak in this sitting.")
+                : CameraSetup.Covers(angle, said ? who : null)
+        );
+
+    /// <summary>Chooses a pace.</summary>
+    public IActionResult OnPostPace(long sitting, string? pace) => Change(sitting, $"pace: {pace}", (_, setup) => setup.AtPace(pace ?? ""));
+
+    /// <summary>Chooses the rules as they are typed.</summary>
+    public IActionResult OnPostRules(long sitting) =>
+        Change(
+            sitting,
+            "rules",
+            (_, setup) =>
+                setup.WithRules(
+                    CameraRule
+                        .All.Where(r => Request.Form.ContainsKey(r.Name))
+                        .ToDictionary(r => r.Name, r => Request.Form[r.Name].ToString(), StringComparer.Ordinal)
+                )
+        );
+
+    public IActionResult OnPostUndo(long sitting, bool redo) =>
+        Answer(
+            sitting,
+            () =>
+            {
+                if (!cameras.Step(sitting, redo, Who))
+                {
+                    throw new EditRefusedException(
+                        redo ? "There is nothing to bring again." : "There is nothing of yours to take back here."
+                    );
+                }
+            }
+        );
+
+    private IActionResult Change(long sitting, string said, Func<SittingCameras, CameraSetup, CameraEdit> change) =>
+        Answer(
+            sitting,
+            () =>
+            {
+                var now = planner.Of(Sitting);
+                cameras.Change(sitting, setup => change(now, setup), said, Who);
+            }
+        );
+
+    private IActionResult Answer(long sitting, Action change)
+    {
+        if (!ModelState.IsValid)
+        {
+            return Refused("The request names a place by something that is no number. Load the page again and repeat it.");
+        }
+        if (SittingHere(sitting) is not { } here)
+        {
+            return NotFound();
+        }
+        Sitting = here;
+        if (Try(NewsOf.Cameras, change) is { } refused)
+        {
+            return Refused(refused);
+        }
+        if (!IsFragment)
+        {
+            return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/cameras/{sitting}"));
+        }
+        Load(sitting);
+        return Partial("_Plan", this);
+    }
+
+    private static SittingShot ShotAt(SittingCameras now, decimal at) =>
+        now.Shots.FirstOrDefault(s => s.Range.In <= Moment(at) && Moment(at) < s.Range.Out)
+        ?? throw new EditRefusedException("No angle is shown there.");
+
+    private static bool Rolls(PlannedAngle angle, SittingRange range) => angle.Rolls.Any(r => r.In <= range.In && range.Out <= r.Out);
+
+    private static PlanRange Ranged(SittingRange range) => new(range.In.FromZero, range.Out.FromZero);
+
+    // A day on either side of the sitting's zero is beyond any sitting.
+    private static SittingTime Moment(decimal seconds) =>
+        decimal.Abs(seconds) <= 1_000_000
+            ? new SittingTime(MediaTime.FromSecondsRounded(seconds))
+            : throw new EditRefusedException("There is no such moment.");
+
+    private static string Told(decimal seconds) =>
+        decimal.Abs(seconds) <= 1_000_000 ? MediaTime.FromSecondsRounded(seconds).ToString() : "nowhere";
+
+    private bool Load(long sitting)
+    {
+        if (SittingHere(sitting) is not { } here)
+        {
+            return false;
+        }
+        Sitting = here;
+        Seen = changes.Newest(Production.Id);
+        var sources = footage.SourcesOf(sitting);
+        Played = PlayedSitting.Of(here, sources, sittingMics.Of(here), cache, jobs.Newest(WorkKinds.Sync, here.Id));
+        Plan = planner.Of(here);
+        Stave = CameraStave.Of(Plan);
+        if (sources.Select(s => s.Facts.Picture?.Rate).FirstOrDefault(r => r is not null) is { } rate)
+        {
+            FramesASecond = ((decimal)rate.Numerator / rate.Denominator).ToString("0.####", CultureInfo.InvariantCulture);
+        }
+        return true;
+    }
+}

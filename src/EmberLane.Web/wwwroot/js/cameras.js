@@ -1,0 +1,168 @@
+// Cameras: all angles in step, the one that the plan shows made large; cuts moved on the stave, angles chosen by number.
+import { enlarge } from "./angles.js";
+import { commands } from "./commands.js";
+import { clockText, say } from "./keys.js";
+import { SittingPlayer } from "./sitting-player.js";
+
+const root = document.getElementById("watch"),
+  button = root.querySelector("[data-action=play]"),
+  frame = 1 / Number(root.dataset.frames);
+let shots = [],
+  from = 0,
+  scale = 1,
+  shown = null,
+  laughs = null;
+
+// What the plan is by now.
+function read() {
+  const plan = document.getElementById("plan");
+  shots = JSON.parse(plan.dataset.shots).map(([angle, start, end, reason]) => ({ angle, start, end, reason }));
+  from = Number(plan.dataset.from);
+  scale = Number(document.getElementById("stave").dataset.scale);
+  shown = null;
+}
+
+const shotAt = (seconds) => shots.find(({ start, end }) => start <= seconds && seconds < end) ?? null;
+
+function draw(seconds) {
+  const x = (seconds - from) * scale,
+    line = document.getElementById("watch-line"),
+    view = document.getElementById("stave-scroll"),
+    shot = shotAt(seconds);
+  line.setAttribute("x1", x);
+  line.setAttribute("x2", x);
+  if (x < view.scrollLeft + 20 || x > view.scrollLeft + view.clientWidth - 60) {
+    view.scrollLeft = x - view.clientWidth / 4;
+  }
+  if (shot !== shown) {
+    shown = shot;
+    document.getElementById("shot-number").textContent = shot ? `shot ${shots.indexOf(shot) + 1} of ${shots.length}` : "";
+    document.getElementById("shot-reason").textContent = shot ? shot.reason : "no angle is shown here";
+    if (shot) {
+      enlarge(shot.angle);
+    }
+  }
+}
+
+read();
+const player = new SittingPlayer(root, (seconds, playing) => {
+  document.getElementById("watch-clock").textContent = clockText(seconds - from);
+  button.firstElementChild.textContent = playing ? "Stop" : "Play the cut";
+  draw(seconds);
+});
+
+const post = (handler, values) => htmx.ajax("POST", `?handler=${handler}`, { target: "#plan", swap: "outerHTML", values });
+const at = () => player.now.toFixed(6);
+
+function goToCut(direction) {
+  const now = player.now,
+    starts = shots.map(({ start }) => start),
+    next = direction < 0 ? starts.filter((start) => start < now - 0.3).at(-1) : starts.find((start) => start > now + 0.01);
+  if (next !== undefined) {
+    player.seek(next);
+  }
+}
+
+function moveNearest(by) {
+  const now = player.now,
+    cuts = shots.slice(1).map(({ start }) => start);
+  if (cuts.length > 0) {
+    const cut = cuts.reduce((one, other) => (Math.abs(other - now) < Math.abs(one - now) ? other : one));
+    player.seek(cut + by);
+    post("Cut", { at: cut.toFixed(6), to: (cut + by).toFixed(6) });
+  }
+}
+
+commands(
+  {
+    play: () => {
+      player.playing ? player.stop() : player.play();
+    },
+    back: ({ shift }) => player.seek(player.now - (shift ? frame : 1)),
+    on: ({ shift }) => player.seek(player.now + (shift ? frame : 1)),
+    "cut-back": () => goToCut(-1),
+    "cut-on": () => goToCut(1),
+    show: ({ key }) => post("Show", { at: at(), angle: key, on: document.getElementById("from-here").checked }),
+    angle: ({ button: pressed }) =>
+      post("Show", { at: at(), angle: pressed.closest(".angle").dataset.angle, on: document.getElementById("from-here").checked }),
+    "from-here": () => document.getElementById("from-here").click(),
+    lock: () => post("Lock", { at: at() }),
+    release: () => post("Release", { at: at() }),
+    "cut-earlier": () => moveNearest(-frame),
+    "cut-later": () => moveNearest(frame),
+    crowd: () => {
+      const says = document.getElementById("crowd-says");
+      if (laughs === null) {
+        laughs = player.now;
+        says.textContent = `Laughter from ${clockText(laughs - from)} ends here`;
+      } else {
+        const [start, end] = [Math.min(laughs, player.now), Math.max(laughs, player.now)];
+        laughs = null;
+        says.textContent = "Laughter begins here";
+        if (end - start < 0.2) {
+          say("Laughter lasts some time: go to where it ends, and press again.");
+        } else {
+          post("Crowd", { from: start.toFixed(6), to: end.toFixed(6), away: false });
+        }
+      }
+    },
+    undo: () => post("Undo", { redo: false }),
+    redo: () => post("Undo", { redo: true }),
+  },
+  () => null,
+);
+
+// A click on the stave goes there; a cut is dragged.
+let dragged = null;
+const secondsAt = (event) => from + (event.clientX - document.getElementById("stave").getBoundingClientRect().left) / scale;
+root.addEventListener("pointerdown", (event) => {
+  const handle = event.target.closest?.(".cut-handle");
+  if (handle) {
+    dragged = handle;
+    handle.classList.add("dragged");
+    handle.setPointerCapture(event.pointerId);
+    event.preventDefault();
+  }
+});
+root.addEventListener("pointermove", (event) => {
+  if (dragged) {
+    dragged.setAttribute("x", (secondsAt(event) - from) * scale - 4);
+    player.seek(secondsAt(event));
+  }
+});
+root.addEventListener("pointerup", (event) => {
+  if (dragged) {
+    const cut = dragged.dataset.at;
+    dragged.classList.remove("dragged");
+    dragged = null;
+    post("Cut", { at: cut, to: secondsAt(event).toFixed(6) });
+  } else if (event.target.closest?.("#stave")) {
+    player.seek(secondsAt(event));
+  }
+});
+// Whom an angle shows: all that are ticked in its line.
+root.addEventListener("change", ({ target }) => {
+  const angle = target.dataset.covers;
+  if (angle) {
+    const who = [...root.querySelectorAll(`[data-covers="${angle}"]:checked`)].map(({ value }) => value);
+    post("Covers", { angle, who, said: true });
+  }
+});
+let isOpen = false;
+document.addEventListener("htmx:beforeSwap", ({ target }) => {
+  if (target.id === "plan") {
+    isOpen = document.getElementById("own-rules").open;
+  }
+});
+document.addEventListener("htmx:afterSettle", ({ target }) => {
+  if (target.id === "angles") {
+    player.find();
+  }
+  if (target.id === "plan") {
+    document.getElementById("own-rules").open = isOpen;
+    read();
+    draw(player.now);
+  }
+});
+player.seek((shots[0]?.start ?? 0) + 0.02);
+root.dataset.ready = "true";

@@ -1,0 +1,169 @@
+using EmberLane.Application.Rooms;
+using EmberLane.Running;
+using EmberLane.Store;
+using OpenQA.Selenium;
+using OpenQA.Selenium.Interactions;
+
+namespace EmberLane.Web.Tests;
+
+/// <summary>The cameras of a sitting: the plan on the stave, angles chosen and given back, cuts moved, rules and who is where.</summary>
+public sealed class CamerasPageTests(DemoServer demo) : IClassFixture<DemoServer>
+{
+    private Browser Browser => demo.Browser;
+
+    private SittingCameras Plan => demo.Get<CameraDesk>().Of(demo.Get<Footage>().Sitting(1)!);
+
+    private void Open()
+    {
+        demo.Open("/productions/1/cameras/1");
+        Browser.Until(() => Browser.Run<bool>("return document.getElementById('watch')?.dataset.ready === 'true'"), "the page");
+    }
+
+    private void Settled() =>
+        Browser.Until(() => Browser.All(".htmx-request, .htmx-settling, .htmx-added").Count == 0, "the page to settle");
+
+    private string Large => Browser.Run<string>("return document.querySelector('.angle.large').dataset.angle");
+
+    private void Undo()
+    {
+        var before = Plan.Setup.Choices;
+        Browser.Press("u");
+        Browser.Until(() => !Plan.Setup.Choices.SequenceEqual(before), "the change taken back");
+        Settled();
+    }
+
+    [Fact]
+    public void Gather_leads_to_the_plan_which_follows_who_speaks_and_says_why()
+    {
+        demo.Open("/productions/1/gather?sitting=1");
+        Browser.Find("#cameras-link").Click();
+        Browser.Until(() => Browser.Run<bool>("return document.getElementById('watch')?.dataset.ready === 'true'"), "the page");
+        var plan = Plan;
+        Assert.Equal(plan.Shots.Count, Browser.All("#stave .shown").Count);
+        Assert.Equal(3, Browser.All(".cover-table tr th[scope=row]").Count);
+        // The next cut, by key: the angle that is shown is the large one, and the reason is the shot's.
+        Browser.Press("]");
+        Browser.Until(() => Browser.Text("#shot-number") == $"shot 2 of {plan.Shots.Count}", "the second shot");
+        Assert.Equal(plan.Shots[1].Reason, Browser.Text("#shot-reason"));
+        Assert.Equal($"{plan.Shots[1].Angle + 1}", Large);
+        Browser.Press("[");
+        Browser.Until(() => Browser.Text("#shot-number").StartsWith("shot 1 ", StringComparison.Ordinal), "the first shot");
+    }
+
+    [Fact]
+    public void An_angle_chosen_by_its_number_stays_when_the_plan_is_made_again_and_is_given_back()
+    {
+        Open();
+        Browser.Press("]");
+        Browser.Until(() => Browser.Text("#shot-number").StartsWith("shot 2 ", StringComparison.Ordinal), "the second shot");
+        var shot = Plan.Shots[1];
+        var other = Plan
+            .Angles.Index()
+            .First(a => a.Index != shot.Angle && a.Item.Rolls.Any(r => r.In <= shot.Range.In && shot.Range.Out <= r.Out))
+            .Index;
+        Browser.Press($"{other + 1}");
+        Browser.Until(() => Plan.Setup.Locks.Count == 1, "the choice kept");
+        Browser.Until(() => Browser.All("#stave .chosen").Count > 0, "the choice on the stave");
+        Settled();
+        Assert.Contains("chosen by hand", Browser.Text("#shot-reason"), StringComparison.Ordinal);
+        Browser.Find("input[name=pace][value=lively]").Click();
+        Browser.Until(() => Plan.Setup.Pace == "lively", "another pace");
+        Settled();
+        Assert.Contains(Plan.Shots, s => s.IsChosen && s.Angle == other && s.Range.In <= shot.Range.In && shot.Range.Out <= s.Range.Out);
+        Undo();
+        Browser.Press("x");
+        Browser.Until(() => Plan.Setup.Locks.Count == 0, "the plan choosing again");
+        Settled();
+        Assert.Empty(Browser.All("#stave .chosen"));
+        Undo();
+        Undo();
+    }
+
+    [Fact]
+    public void A_cut_is_moved_by_a_frame_and_dragged()
+    {
+        Open();
+        Browser.Press("]");
+        Browser.Until(() => Browser.Text("#shot-number").StartsWith("shot 2 ", StringComparison.Ordinal), "the second shot");
+        var cut = Plan.Shots[1].Range.In;
+        Browser.Press(".");
+        Browser.Until(() => Plan.Setup.Locks.Count == 2, "both shots kept");
+        var moved = Plan.Shots.Select(s => s.Range.In).Single(at => at > cut && at - cut < MediaTime.FromMilliseconds(60));
+        Settled();
+        new Actions(Browser.Driver)
+            .MoveToElement(Browser.All(".cut-handle").First(h => h.GetAttribute("data-at") == moved.FromZero.ToSecondsText()))
+            .ClickAndHold()
+            .MoveByOffset(8, 0)
+            .Release()
+            .Perform();
+        Browser.Until(
+            () => Plan.Shots.Any(s => s.Range.In > moved + MediaTime.FromMilliseconds(800) && s.IsChosen),
+            "the cut a second later"
+        );
+        Settled();
+        Undo();
+        Undo();
+        Assert.Equal(cut, Plan.Shots[1].Range.In);
+    }
+
+    [Fact]
+    public void Who_is_where_laughter_and_rules_change_the_plan_and_what_contradicts_is_refused()
+    {
+        Open();
+        var box = "[data-covers][value='Interviewer']";
+        Browser.Find(box).Click();
+        Browser.Until(() => Plan.Angles.Any(a => a.Covers.Contains("Interviewer")), "the interviewer in view");
+        Settled();
+        Assert.Single(Browser.All(".cover-table .btn"));
+        Browser.Find(".cover-table .btn").Click();
+        Browser.Until(() => Plan.Angles.All(a => a.IsGuess), "as proposed");
+        Settled();
+        Browser.Press("a");
+        Browser.Press(Keys.ArrowRight, Keys.ArrowRight, "a");
+        Browser.Until(() => Plan.Crowd.Count == 1, "laughter");
+        Browser.Until(() => Browser.All("#stave .crowd").Count == 1, "laughter on the stave");
+        Settled();
+        Browser.Find("#own-rules summary").Click();
+        var longest = Browser.Find("input[name=longest]");
+        longest.Clear();
+        longest.SendKeys("1" + Keys.Enter);
+        Browser.Until(() => Browser.Text("#notice").Contains("shortest", StringComparison.Ordinal), "why it is refused");
+        Assert.Equal(EmberLane.Core.Cameras.CameraRules.Even, Plan.Setup.Rules);
+        Browser.Driver.Navigate().Refresh();
+        Browser.Until(() => Browser.Run<bool>("return document.getElementById('watch')?.dataset.ready === 'true'"), "the page");
+        Assert.Equal("25", Browser.Find("input[name=longest]").GetAttribute("value"));
+        Undo();
+        Assert.Empty(Plan.Crowd);
+    }
+
+    [Fact]
+    public async Task What_is_no_place_is_refused_with_a_sentence()
+    {
+        foreach (
+            var (handler, fields) in new[]
+            {
+                ("Show", "at=99999&angle=1"),
+                ("Show", "at=20&angle=77"),
+                ("Show", "at=x&angle=1"),
+                ("Cut", "at=20&to=-5000"),
+                ("Crowd", "from=9&to=3"),
+                ("Covers", "angle=999999&said=true"),
+                ("Pace", "pace=hasty"),
+                ("Rules", "shortest=1e99"),
+            }
+        )
+        {
+            var answer = await demo.PostAsync($"/productions/1/cameras/1?handler={handler}", Fields(fields));
+            Assert.Equal(System.Net.HttpStatusCode.Conflict, answer.StatusCode);
+            Assert.EndsWith(".", await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken), StringComparison.Ordinal);
+        }
+        Assert.Equal(
+            System.Net.HttpStatusCode.NotFound,
+            (await demo.PostAsync("/productions/1/cameras/4711?handler=Lock", Fields("at=1"))).StatusCode
+        );
+        Assert.Empty(Plan.Setup.Choices);
+    }
+
+    private static IEnumerable<KeyValuePair<string, string>> Fields(string typed) =>
+        typed.Split('&').Select(f => KeyValuePair.Create(f.Split('=')[0], f.Split('=')[1]));
+}
