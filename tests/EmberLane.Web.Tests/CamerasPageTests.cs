@@ -137,6 +137,37 @@ public sealed class CamerasPageTests(DemoServer demo) : IClassFixture<DemoServer
     }
 
     [Fact]
+    public void Stories_and_lists_follow_the_plan_where_that_is_wanted()
+    {
+        var (desk, footage) = (demo.Get<Desk>(), demo.Get<Footage>());
+        StoredStory Story() => desk.StoryOf(footage.Production(1)!, "producer");
+        var before = Pictures();
+        Assert.Empty(desk.ShotsOf(Story(), desk.CutOf(Story())));
+        Open();
+        Browser.Find("input[name=follow]").Click();
+        Browser.Until(() => Plan.Setup.IsFollowed, "the plan followed");
+        Settled();
+        var shots = desk.ShotsOf(Story(), desk.CutOf(Story()));
+        var cards = Story().Story.Cards.Where(c => c.SittingId == 1).ToList();
+        Assert.Equal(cards.Select(c => c.Id).Order(), shots.Keys.Order());
+        // The sitting's close views come into the list, where the first angle was shown before; the running time stays.
+        Assert.NotEqual(before, Pictures());
+        Assert.True(Pictures().Distinct().Count() > before.Distinct().Count());
+        demo.OpenStory();
+        var seen = Browser.Run<string>("return [...document.querySelectorAll('[data-play]')].map(c => c.dataset.play).join('')");
+        Assert.All(
+            shots.Where(s => cards.Single(c => c.Id == s.Key) is { Angle: null, Over: null }).SelectMany(s => s.Value),
+            s => Assert.Contains(s.Clips, c => seen.Contains($"/media/{c}/play", StringComparison.Ordinal))
+        );
+        Open();
+        Undo();
+        Assert.Equal(before, Pictures());
+
+        List<string> Pictures() =>
+            [.. desk.EventsOf(Story()).Events.Where(e => e.Track == EmberLane.Core.Handoff.EdlTrack.Video).Select(e => e.Reel)];
+    }
+
+    [Fact]
     public async Task What_is_no_place_is_refused_with_a_sentence()
     {
         foreach (

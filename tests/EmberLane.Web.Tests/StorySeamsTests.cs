@@ -38,7 +38,9 @@ public sealed class StorySeamsTests(DemoServer demo) : IClassFixture<DemoServer>
         }
         var seams = demo.Get<StorySeams>();
         var desk = demo.Get<Desk>();
-        foreach (var seam in seams.Of(Story, desk.Cards(Story), desk.CutOf(Story), desk.Listed(Story)))
+        foreach (
+            var seam in seams.Of(Story, desk.Cards(Story), desk.CutOf(Story), desk.Listed(Story), desk.ShotsOf(Story, desk.CutOf(Story)))
+        )
         {
             Assert.True(seam.End is not { HasRoom: true, Before.Clips: true } and not { HasRoom: true, Before.Leaks: true });
             Assert.True(seam.Begin is not { HasRoom: true, Before.Clips: true } and not { HasRoom: true, Before.Leaks: true });

@@ -1,4 +1,6 @@
 using EmberLane.Core.Cameras;
+using EmberLane.Core.Handoff;
+using EmberLane.Core.Stories;
 using EmberLane.Core.Tidy;
 using EmberLane.Store;
 
@@ -36,20 +38,8 @@ public sealed class CameraDesk(Footage footage, Store.Transcripts transcripts, S
         var seen = SittingAngles.Of(sources);
         var setup = cameras.Of(sitting.Id);
         var turns = sitting.TranscriptId is { } id ? TurnsOf(transcripts.Get(id)) : [];
-        var people = turns.Select(t => t.Who).Distinct(StringComparer.Ordinal).ToList();
-        var guessed = CoverGuess.Of([.. seen.Select(a => a.Name)], people);
-        var angles = seen.Zip(
-                guessed,
-                (angle, guess) =>
-                    new PlannedAngle(
-                        angle.Id,
-                        angle.Name,
-                        setup.CoversOf(angle.Id) ?? guess,
-                        setup.CoversOf(angle.Id) is null,
-                        [.. angle.Clips.Select(c => c.Place!.Value.Fill(c.Facts.Duration))]
-                    )
-            )
-            .ToList();
+        var people = PeopleOf(turns);
+        var angles = Angles(seen, setup, turns);
         var extent = ExtentOf(sources);
         var clock = new PlanClock(extent);
         var names = angles.Select(a => a.Id.ToString(System.Globalization.CultureInfo.InvariantCulture)).ToList();
@@ -96,6 +86,100 @@ public sealed class CameraDesk(Footage footage, Store.Transcripts transcripts, S
             notPlanned
         );
     }
+
+    /// <summary>
+    /// The shots of a story's cards by the plan of the whole story, for those of sittings whose plan is followed; by the rules of the one
+    /// of them that is shown longest. None where none is followed.
+    /// </summary>
+    public IReadOnlyDictionary<Guid, IReadOnlyList<AngleShot>> OfStory(StoredStory story, StoryCut cut)
+    {
+        var rate = story.Start.Count.Rate;
+        var followed = story
+            .Story.Cards.Select(c => c.SittingId)
+            .Distinct()
+            .Select(id => (Id: id, Setup: cameras.Of(id)))
+            .Where(s => s.Setup.IsFollowed)
+            .ToDictionary(s => s.Id, s => s.Setup);
+        if (followed.Count == 0)
+        {
+            return new Dictionary<Guid, IReadOnlyList<AngleShot>>();
+        }
+        var planned = followed.Keys.Select(footage.Sitting).OfType<Sitting>().ToDictionary(s => s.Id, s => Of(s, followed[s.Id]));
+        var parts = story.Story.Pieces.SelectMany(p => PartsOf(p, cut, rate, planned)).ToList();
+        var longest = parts.Where(p => p.Sitting is not null).GroupBy(p => p.Sitting!.Value).MaxBy(g => g.Sum(p => p.Range.Length.Units));
+        if (longest is null)
+        {
+            return new Dictionary<Guid, IReadOnlyList<AngleShot>>();
+        }
+        try
+        {
+            var clips = planned.Values.SelectMany(s => s.Angles).ToDictionary(a => a.Id, a => a.Clips);
+            return StoryCameras
+                .Plan(parts, planned.ToDictionary(s => s.Key, s => s.Value.Planned), followed[longest.Key].Rules)
+                .ToDictionary(
+                    s => s.Key,
+                    s => (IReadOnlyList<AngleShot>)[.. s.Value.Select(shot => new AngleShot(Sitting(shot.Range), clips[shot.Angle]))]
+                );
+        }
+        catch (FormatException)
+        {
+            // Its rules are refused where they are chosen; a story longer than a plan may be is shown without one.
+            return new Dictionary<Guid, IReadOnlyList<AngleShot>>();
+        }
+    }
+
+    private static IEnumerable<StoryPart> PartsOf(
+        Piece piece,
+        StoryCut cut,
+        FrameRate rate,
+        Dictionary<long, (StorySitting Planned, IReadOnlyList<(long Id, IReadOnlyList<long> Clips)> Angles)> planned
+    ) =>
+        piece is Card card && planned.ContainsKey(card.SittingId)
+            ? CardFrames
+                .Of(cut.Of(card), rate)
+                .Select(f => f.Shown(rate))
+                .Select(r => new StoryPart(card.Id, card.SittingId, new PlanRange(r.In.FromZero, r.Out.FromZero), card.Angle))
+            : [new StoryPart(piece.Id, null, new PlanRange(MediaTime.Zero, rate.TimeOf(cut.Frames(piece, rate))), null)];
+
+    private (StorySitting Planned, IReadOnlyList<(long Id, IReadOnlyList<long> Clips)> Angles) Of(Sitting sitting, CameraSetup setup)
+    {
+        var seen = SittingAngles.Of(footage.SourcesOf(sitting.Id));
+        var turns = sitting.TranscriptId is { } id ? TurnsOf(transcripts.Get(id)) : [];
+        var angles = Angles(seen, setup, turns);
+        return (
+            new StorySitting(
+                [
+                    .. angles.Select(a => new StoryAngle(
+                        a.Id,
+                        a.Covers,
+                        [.. a.Rolls.Select(r => new PlanRange(r.In.FromZero, r.Out.FromZero))]
+                    )),
+                ],
+                turns,
+                setup.Crowd,
+                setup.Locks
+            ),
+            [.. seen.Select(a => (a.Id, (IReadOnlyList<long>)[.. a.Clips.Select(c => c.Id)]))]
+        );
+    }
+
+    private static List<PlannedAngle> Angles(IReadOnlyList<SittingAngle> seen, CameraSetup setup, IReadOnlyList<PlanTurn> turns) =>
+        seen.Zip(
+                CoverGuess.Of([.. seen.Select(a => a.Name)], PeopleOf(turns)),
+                (angle, guess) =>
+                    new PlannedAngle(
+                        angle.Id,
+                        angle.Name,
+                        setup.CoversOf(angle.Id) ?? guess,
+                        setup.CoversOf(angle.Id) is null,
+                        [.. angle.Clips.Select(c => c.Place!.Value.Fill(c.Facts.Duration))]
+                    )
+            )
+            .ToList();
+
+    private static List<string> PeopleOf(IReadOnlyList<PlanTurn> turns) => [.. turns.Select(t => t.Who).Distinct(StringComparer.Ordinal)];
+
+    private static SittingRange Sitting(PlanRange range) => new(new SittingTime(range.In), new SittingTime(range.Out));
 
     // Between the sitting's clock and the plan's, which begins where the first source does.
     private readonly record struct PlanClock(SittingRange Extent)

@@ -48,6 +48,9 @@ public sealed partial class Desk
             );
     }
 
+    /// <summary>The shots of a story's cards, where a camera plan is followed.</summary>
+    public IReadOnlyDictionary<Guid, IReadOnlyList<AngleShot>> ShotsOf(StoredStory story, StoryCut cut) => cameras.OfStory(story, cut);
+
     /// <summary>The decision list of a story as it stands.</summary>
     public EventList EventsOf(StoredStory story) => EdlEvents.Of(Conform.Lay(story.Title, story.Start, ListedPieces(story), Listed(story)));
 
@@ -57,6 +60,7 @@ public sealed partial class Desk
         var cut = CutOf(story);
         var rate = story.Start.Count.Rate;
         var files = FilesOf(story);
+        var shots = ShotsOf(story, cut);
         var pieces = new List<ListedPiece>();
         foreach (var piece in story.Story.Pieces)
         {
@@ -72,6 +76,7 @@ public sealed partial class Desk
                         )
                         {
                             Over = card.Over is { } over ? files.GetValueOrDefault(over.SourceId) : null,
+                            Shots = shots.GetValueOrDefault(card.Id) ?? [],
                         }
                     );
                     break;

@@ -59,6 +59,7 @@ public sealed partial class Desk(
     Store.Stories stories,
     Jobs jobs,
     Store.Productions productions,
+    CameraDesk cameras,
     RoomChanges changes
 )
 {

@@ -30,14 +30,15 @@ public sealed class StorySeams(SeamSounds sounds, Footage footage, Store.Transcr
     private readonly ConcurrentDictionary<Judged, StorySeam> known = new();
 
     /// <summary>
-    /// The seams in order: before the first card, between each two, behind the last. None for a story without cards; cards of which nothing
-    /// is left are passed over.
+    /// The seams in order, cards seen by their <paramref name="shots"/> where a camera plan gives them: before the first card, between each
+    /// two, behind the last. None for a story without cards; cards of which nothing is left are passed over.
     /// </summary>
     public IReadOnlyList<StorySeam> Of(
         StoredStory story,
         IReadOnlyDictionary<Guid, ShownCard> shown,
         StoryCut cut,
-        IReadOnlyDictionary<long, ListedSitting> sittings
+        IReadOnlyDictionary<long, ListedSitting> sittings,
+        IReadOnlyDictionary<Guid, IReadOnlyList<AngleShot>> shots
     )
     {
         var at = At();
@@ -67,7 +68,12 @@ public sealed class StorySeams(SeamSounds sounds, Footage footage, Store.Transcr
         {
             var sound = at.SoundOf(card.SittingId);
             var reading = shown[card.Id].Reading;
-            return new SeamSide(card, plays, reading.Edges, reading.Said, PictureOf(card, plays, sittings[card.SittingId]), sound);
+            var picture = PictureOf(card, plays, sittings[card.SittingId]);
+            var planned = card is { Angle: null, Over: null } ? shots.GetValueOrDefault(card.Id) : null;
+            return new SeamSide(card, plays, reading.Edges, reading.Said, planned?[^1].Clips[0] ?? picture, sound)
+            {
+                FirstPicture = planned?[0].Clips[0] ?? picture,
+            };
         }
     }
 
@@ -77,7 +83,7 @@ public sealed class StorySeams(SeamSounds sounds, Footage footage, Store.Transcr
             one is null ? null : (one.Card.Id, one.Plays, one.Words, one.Said),
             next is null ? null : (next.Card.Id, next.Plays, next.Words, next.Said),
             areTogether,
-            one?.Picture is { } angle && angle == next?.Picture,
+            one?.Picture is { } angle && angle == next?.FirstPicture,
             one?.Sound?.Name,
             next?.Sound?.Name
         );

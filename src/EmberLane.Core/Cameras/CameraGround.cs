@@ -12,7 +12,7 @@ internal sealed class CameraGround
     private readonly bool[][] may;
     private readonly ulong[] talk;
     private readonly Wanted[] wanted;
-    private readonly ulong everybody;
+    private readonly ulong[] everybody;
     private readonly CameraRules rules;
     private readonly int wideMissed;
     private readonly int listenerMissed;
@@ -42,7 +42,11 @@ internal sealed class CameraGround
         Steps = points.Length - 1;
         may = [.. shown.Select(ranges => Flags(ranges))];
         covers = [.. problem.Angles.Select(a => CoverOf(a, people)), new ulong[Steps]];
-        everybody = problem.Angles.SelectMany(a => a.Covers).Aggregate(0UL, (all, who) => all | (1UL << people[who]));
+        everybody = new ulong[Steps];
+        for (var step = 0; step < Steps; step++)
+        {
+            everybody[step] = covers.Aggregate(0UL, (all, cover) => all | cover[step]);
+        }
         talk = new ulong[Steps];
         foreach (var turn in talkGround.Turns)
         {
@@ -54,11 +58,8 @@ internal sealed class CameraGround
         Want(talkGround.Silences, Wanted.InSilence);
         Want(PlanRange.Joined(problem.Crowd.Select(problem.Within)), Wanted.Crowd);
         CutCosts = MakeCutCosts();
-        IsSeam = new bool[points.Length];
-        foreach (var seam in problem.Seams.Where(s => s > MediaTime.Zero && s < problem.Length))
-        {
-            IsSeam[IndexOf(seam.Units)] = true;
-        }
+        IsSeam = Flags(problem.Seams.Concat(problem.Elsewhere), problem.Length);
+        IsElsewhere = Flags(problem.Elsewhere, problem.Length);
     }
 
     /// <summary>The moments at which shots may begin or end, from zero to the length, in units of time.</summary>
@@ -78,6 +79,9 @@ internal sealed class CameraGround
 
     /// <summary>At which moments a seam lies.</summary>
     public bool[] IsSeam { get; }
+
+    /// <summary>At which of them another sitting begins.</summary>
+    public bool[] IsElsewhere { get; }
 
     /// <summary>Whether an angle may be shown in a step.</summary>
     public bool May(int angle, int step) => may[angle][step];
@@ -112,7 +116,7 @@ internal sealed class CameraGround
         }
         var (seen, speaks, wants) = (covers[angle][step], talk[step], wanted[step]);
         var cost = seen == 0 ? CameraCosts.NobodyShown : 0;
-        var isWide = seen == everybody && BitOperations.PopCount(seen) > 1;
+        var isWide = seen == everybody[step] && BitOperations.PopCount(seen) > 1;
         if ((wants & Wanted.Crowd) != 0)
         {
             return cost;
@@ -131,7 +135,7 @@ internal sealed class CameraGround
                 0 => 0,
                 1 when (wants & Wanted.Listener) != 0 => ListenerCost(seen, speaks),
                 1 when (seen & speaks) == 0 => CameraCosts.Unseen,
-                1 => OthersToo(seen),
+                1 => OthersToo(seen, everybody[step]),
                 _ => TogetherCost(seen, speaks),
             };
     }
@@ -157,7 +161,7 @@ internal sealed class CameraGround
     private int CutCost => rules.Cut.Value * CameraCosts.Unseen / 1000;
 
     // How much is lost by showing others beside the one who speaks.
-    private int OthersToo(ulong seen)
+    private int OthersToo(ulong seen, ulong everybody)
     {
         var all = BitOperations.PopCount(everybody);
         return all < 2 ? 0 : rules.Closer.Value * CameraCosts.Unseen * (BitOperations.PopCount(seen) - 1) / (1000 * (all - 1));
@@ -166,7 +170,7 @@ internal sealed class CameraGround
     private static bool IsWide(PlanAngle angle, CameraProblem problem)
     {
         var own = angle.Covers.ToHashSet(StringComparer.Ordinal);
-        return own.Count > 1 && problem.Angles.All(a => a.Covers.All(own.Contains));
+        return angle.Changes.Any(c => c.People.Count > 1) || (own.Count > 1 && problem.Angles.All(a => a.Covers.All(own.Contains)));
     }
 
     private static long[] PointsOf(CameraProblem problem, TalkGround talk, IEnumerable<IReadOnlyList<PlanRange>> shown)
@@ -186,7 +190,7 @@ internal sealed class CameraGround
             .Concat(problem.Crowd)
             .Concat(problem.Angles.SelectMany(a => a.Changes.Select(c => c.Range)))
             .SelectMany(r => new[] { r.In.Units, r.Out.Units })
-            .Concat(problem.Seams.Select(s => s.Units));
+            .Concat(problem.Seams.Concat(problem.Elsewhere).Select(s => s.Units));
         points.AddRange(happens.Where(p => p > 0 && p < length));
         points.Sort();
         return [.. points.Distinct()];
@@ -198,6 +202,16 @@ internal sealed class CameraGround
         foreach (var range in ranges)
         {
             Fill(range, step => flags[step] = true);
+        }
+        return flags;
+    }
+
+    private bool[] Flags(IEnumerable<MediaTime> moments, MediaTime length)
+    {
+        var flags = new bool[Points.Length];
+        foreach (var at in moments.Where(s => s > MediaTime.Zero && s < length))
+        {
+            flags[IndexOf(at.Units)] = true;
         }
         return flags;
     }

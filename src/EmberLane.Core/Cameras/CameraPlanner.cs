@@ -131,9 +131,10 @@ public static class CameraPlanner
                 {
                     var from = best == angle ? second : best;
                     cost = from < 0 ? Never : lines[from].Ends + Scaled(EntryCost(ground, at, isSame: false));
-                    if (isSeam && lines[angle].Ends + Scaled(CameraCosts.Jump) < cost)
+                    var stays = isSeam ? line.Ends + Scaled(EntryCost(ground, at, isSame: true)) : Never;
+                    if (stays < cost)
                     {
-                        (from, cost) = (angle, lines[angle].Ends + Scaled(CameraCosts.Jump));
+                        (from, cost) = (angle, stays);
                     }
                     line.After[at] = from < 0 ? Nobody : (byte)from;
                 }

@@ -43,6 +43,9 @@ public sealed record CameraProblem(
     /// <summary>Where the sound is cut anyhow: a shot ends there, and the same angle on both sides jumps.</summary>
     public IReadOnlyList<MediaTime> Seams { get; init; } = [];
 
+    /// <summary>Seams at which the angles are those of another sitting: the same place in the list is no jump there.</summary>
+    public IReadOnlyList<MediaTime> Elsewhere { get; init; } = [];
+
     /// <summary>Shots begin at whole multiples of this, and where something happens.</summary>
     public MediaTime Grid { get; init; } = MediaTime.FromMilliseconds(100);
 

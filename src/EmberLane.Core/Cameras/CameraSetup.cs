@@ -14,7 +14,8 @@ public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choic
         Rule = "rule ",
         Lock = "lock ",
         CrowdAt = "crowd ",
-        PaceOf = "pace";
+        PaceOf = "pace",
+        FollowedBy = "followed";
 
     /// <summary>Nothing was chosen.</summary>
     public static readonly CameraSetup Empty = new(ImmutableSortedDictionary.Create<string, string>(StringComparer.Ordinal));
@@ -22,6 +23,12 @@ public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choic
     /// <summary>Whom a person said that an angle covers; null where nobody did.</summary>
     public IReadOnlyList<string>? CoversOf(long angle) =>
         Choices.TryGetValue(Cover + Text(angle), out var people) ? people.Split('\n', StringSplitOptions.RemoveEmptyEntries) : null;
+
+    /// <summary>Whether stories and lists show the sitting by its plan.</summary>
+    public bool IsFollowed => Choices.ContainsKey(FollowedBy);
+
+    /// <summary>Has stories and lists follow the plan, or not.</summary>
+    public static CameraEdit Follow(bool follow) => CameraEdit.Of((FollowedBy, follow ? "yes" : null));
 
     /// <summary>The name of the pace.</summary>
     public string Pace => Choices.GetValueOrDefault(PaceOf, "even");

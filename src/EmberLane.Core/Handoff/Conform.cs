@@ -24,6 +24,9 @@ public sealed record ListedCard(Card Card, IReadOnlyList<SittingRange> Pieces, s
 {
     /// <summary>The file of the picture over it; null where it has none.</summary>
     public ListedSource? Over { get; init; }
+
+    /// <summary>Its shots by a camera plan, in order; none where it follows no plan. An angle that was chosen for it goes before.</summary>
+    public IReadOnlyList<AngleShot> Shots { get; init; } = [];
 }
 
 /// <summary>A space, a title or a narration: so many frames of nothing.</summary>
@@ -108,10 +111,9 @@ public static class Conform
     // is.
     private static List<Run> Seen(ListedCard listed, CardFrames frames, long at, ListedSitting sitting, TimecodeCount count)
     {
-        var angles = Preferred(sitting.Angles, listed.Card.Angle);
         if (listed is not { Over: { } source, Card.Over: { } over })
         {
-            return Cover(frames, angles, count);
+            return CoverCard(listed, frames, sitting, count);
         }
         long begins = count.Rate.NearestFrame(over.After),
             ends = begins + Math.Max(1, count.Rate.NearestFrame(over.Range.Length)),
@@ -119,17 +121,28 @@ public static class Conform
             end = Math.Clamp(ends - at, first, frames.Count);
         if (first == end)
         {
-            return Cover(frames, angles, count);
+            return CoverCard(listed, frames, sitting, count);
         }
         var label = SourceTimecode.For(source.Facts, count);
         var from = label.FrameAt(over.Range.In, ends - begins) + (at + first - begins);
         return
         [
-            .. first > 0 ? Cover(frames with { Count = first }, angles, count) : [],
+            .. first > 0 ? CoverCard(listed, frames with { Count = first }, sitting, count) : [],
             new Run(source, label, frames.First + first, end - first, from),
-            .. end < frames.Count ? Cover(new CardFrames(frames.First + end, frames.Count - end), angles, count) : [],
+            .. end < frames.Count ? CoverCard(listed, new CardFrames(frames.First + end, frames.Count - end), sitting, count) : [],
         ];
     }
+
+    // The angle that was chosen for the card, else those of its plan, else the first that has its picture.
+    private static List<Run> CoverCard(ListedCard listed, CardFrames frames, ListedSitting sitting, TimecodeCount count) =>
+        listed.Card.Angle is { } wanted
+            ? Cover(frames, Preferred(sitting.Angles, [wanted]), count)
+            :
+            [
+                .. AngleShot
+                    .Part(frames, listed.Shots, count.Rate)
+                    .SelectMany(part => Cover(part.Frames, Preferred(sitting.Angles, part.Clips), count)),
+            ];
 
     /// <summary>
     /// What is shown where the angle that was chosen for a card has no picture, by the names of the files, or “black”; empty when it has
@@ -147,7 +160,7 @@ public static class Conform
             [
                 .. CardFrames
                     .Of(pieces, count.Rate)
-                    .SelectMany(f => Cover(f, Preferred(sitting.Angles, wanted), count))
+                    .SelectMany(f => Cover(f, Preferred(sitting.Angles, [wanted]), count))
                     .Where(r => r.Source?.Id != wanted)
                     .Select(r => r.Source?.FileName ?? "black")
                     .Distinct(),
@@ -156,8 +169,8 @@ public static class Conform
     /// <summary>A run of a card's frames that one source covers, or none.</summary>
     private sealed record Run(ListedSource? Source, SourceTimecode? Label, long First, long Count, long SourceFrame);
 
-    private static IEnumerable<ListedSource> Preferred(IReadOnlyList<ListedSource> angles, long? wanted) =>
-        angles.OrderBy(a => a.Id == wanted ? 0 : 1);
+    private static IEnumerable<ListedSource> Preferred(IReadOnlyList<ListedSource> angles, IReadOnlyList<long> wanted) =>
+        angles.OrderBy(a => wanted.Contains(a.Id) ? 0 : 1);
 
     // Fills the frames with the first source that has them; what it lacks goes to the next; what all lack stays empty.
     private static List<Run> Cover(CardFrames frames, IEnumerable<ListedSource> sources, TimecodeCount count)

@@ -3,9 +3,13 @@ using EmberLane.Core.Stories;
 namespace EmberLane.Core.Seams;
 
 /// <summary>
-/// One card at a seam: what it plays, its words, what it says, the file that is seen at the seam, and the sound if it is known.
+/// One card at a seam: what it plays, its words, what it says, the file that is seen at its end, and the sound if it is known.
 /// </summary>
-public sealed record SeamSide(Card Card, SittingRange Plays, CardEdges Words, string Said, long? Picture, SittingSeamSound? Sound);
+public sealed record SeamSide(Card Card, SittingRange Plays, CardEdges Words, string Said, long? Picture, SittingSeamSound? Sound)
+{
+    /// <summary>The file that is seen at its begin.</summary>
+    public long? FirstPicture { get; init; } = Picture;
+}
 
 /// <summary>
 /// The seam between a card and the next, judged: both ends, how much the level and the quiet of the room jump, in decibels, how bad it is
@@ -96,7 +100,7 @@ public sealed record StorySeam(
         {
             reasons.Add(((int)Math.Min(20, tone), FormattableString.Invariant($"the quiet of the room jumps by {tone:0} dB")));
         }
-        if (isCut && one!.Picture is { } angle && angle == next!.Picture && one.Card.SittingId == next.Card.SittingId)
+        if (isCut && one!.Picture is { } angle && angle == next!.FirstPicture && one.Card.SittingId == next.Card.SittingId)
         {
             reasons.Add((12, "the same angle on both sides"));
         }

@@ -180,6 +180,53 @@ public sealed class ConformTests
     }
 
     [Fact]
+    public void A_card_that_follows_a_plan_changes_its_angle_on_the_nearest_frame_and_one_that_was_chosen_for_it_goes_before()
+    {
+        var sitting = new ListedSitting(
+            1,
+            [
+                Listed(1, "ONE", Picture(FrameRate.R25, "00:00:00:00", false, 500), 0),
+                Listed(2, "TWO", Picture(FrameRate.R25, "00:00:00:00", false, 500), 0),
+            ],
+            null
+        );
+        AngleShot[] shots = [new(new SittingRange(At(1_000), At(2_010)), [2]), new(new SittingRange(At(2_010), At(4_000)), [1])];
+        var events = Lay(Pal.Parse("00:00:00:00"), sitting, Card(1_000, 4_000) with { Shots = shots }).Events;
+        Assert.Equal(["TWO", "ONE"], events.Select(e => e.Reel));
+        Assert.Equal(("00:00:01:00", "00:00:02:00", "00:00:00:00", "00:00:01:00"), Times(events[0]));
+        Assert.Equal(("00:00:02:00", "00:00:04:00", "00:00:01:00", "00:00:03:00"), Times(events[1]));
+        Assert.Equal(
+            "ONE",
+            Assert.Single(Lay(Pal.Parse("00:00:00:00"), sitting, Card(1_000, 4_000, 1) with { Shots = shots }).Events).Reel
+        );
+    }
+
+    [Fact]
+    public void Whatever_the_shots_are_each_frame_of_a_card_is_shown_once()
+    {
+        var random = new Random(176);
+        for (var n = 0; n < 500; n++)
+        {
+            var shots = new List<AngleShot>();
+            for (
+                var at = random.Next(0, 3_000);
+                shots.Count < random.Next(0, 6);
+                at = (int)shots[^1].Range.Out.FromZero.ToMillisecondsRounded()
+            )
+            {
+                var from = at + random.Next(0, 2) * random.Next(0, 500);
+                shots.Add(new AngleShot(new SittingRange(At(from), At(from + random.Next(1, 2_000))), [random.Next(1, 4)]));
+            }
+            var frames = new CardFrames(random.Next(0, 100), random.Next(1, 100));
+            var parts = AngleShot.Part(frames, shots, FrameRate.R25);
+            Assert.Equal(frames.First, parts[0].Frames.First);
+            Assert.All(parts.Zip(parts.Skip(1)), p => Assert.Equal(p.First.Frames.First + p.First.Frames.Count, p.Second.Frames.First));
+            Assert.Equal(frames.Count, parts.Sum(p => p.Frames.Count));
+            Assert.All(parts, p => Assert.True(p.Frames.Count > 0));
+        }
+    }
+
+    [Fact]
     public void A_drop_frame_source_in_a_drop_frame_story_keeps_its_own_labels_across_a_minute()
     {
         var drop = new TimecodeCount(FrameRate.R2997, true);

@@ -173,6 +173,10 @@ public sealed class IndexModel(
     /// <summary>Chooses a pace.</summary>
     public IActionResult OnPostPace(long sitting, string? pace) => Change(sitting, $"pace: {pace}", (_, setup) => setup.AtPace(pace ?? ""));
 
+    /// <summary>Has stories and lists follow the plan, or not.</summary>
+    public IActionResult OnPostFollow(long sitting, bool follow) =>
+        Change(sitting, follow ? "stories follow the plan" : "stories do not follow the plan", (_, _) => CameraSetup.Follow(follow));
+
     /// <summary>Chooses the rules as they are typed.</summary>
     public IActionResult OnPostRules(long sitting) =>
         Change(

@@ -352,12 +352,13 @@ public sealed partial class IndexModel
 
     private static double Seconds(MediaTime length) => (double)length.Units / MediaTime.UnitsPerSecond;
 
-    // A part ends where the picture over the card comes or goes: each has one picture.
+    // A part ends where the picture changes, by the camera plan or over the card: each has one picture.
     private IEnumerable<PlayedPart> PartsOf(Card card)
     {
         var sitting = Sittings[card.SittingId];
+        var shots = card.Angle is null ? Shots.GetValueOrDefault(card.Id) ?? [] : [];
         var into = MediaTime.Zero;
-        foreach (var frames in CardFrames.Of(Cut.Of(card), Rate))
+        foreach (var (frames, clips) in CardFrames.Of(Cut.Of(card), Rate).SelectMany(f => Core.Handoff.AngleShot.Part(f, shots, Rate)))
         {
             foreach (
                 var (shown, over) in card.Over is { } picture ? picture.Within(frames.Shown(Rate), into) : [(frames.Shown(Rate), null)]
@@ -365,7 +366,7 @@ public sealed partial class IndexModel
             {
                 var angle = sitting
                     .Angles.Where(a => a.Place is { } p && p.Fill(a.Facts.Duration).Covers(shown))
-                    .OrderBy(a => a.Id == card.Angle ? 0 : 1)
+                    .OrderBy(a => a.Id == card.Angle || clips.Contains(a.Id) ? 0 : 1)
                     .FirstOrDefault();
                 yield return new PlayedPart(
                     shown.Length.ToSecondsText(),

@@ -74,6 +74,10 @@ public sealed partial class IndexModel(
 
     public IEnumerable<StoryHead> OtherStories => Stories.Where(s => s.Id != Stored.Id);
 
+    /// <summary>The shots of the cards, where a camera plan is followed.</summary>
+    public IReadOnlyDictionary<Guid, IReadOnlyList<Core.Handoff.AngleShot>> Shots { get; private set; } =
+        new Dictionary<Guid, IReadOnlyList<Core.Handoff.AngleShot>>();
+
     /// <summary>The seams in order, as the page draws them.</summary>
     public IReadOnlyList<StorySeam> Seams { get; private set; } = [];
 
@@ -219,7 +223,8 @@ public sealed partial class IndexModel(
         Shown = Desk.Cards(Stored);
         Sittings = Desk.Listed(Stored);
         Files = Desk.FilesOf(Stored);
-        Seams = seams.Of(Stored, Shown, Cut, Sittings);
+        Shots = Desk.ShotsOf(Stored, Cut);
+        Seams = seams.Of(Stored, Shown, Cut, Sittings, Shots);
         SeamAfter = Seams.ToDictionary(s => s.Card);
         ById = Stored.Story.Pieces.ToDictionary(p => p.Id);
         Shares = Desk.Shares(Stored, Shown, Cut);
