@@ -18,10 +18,44 @@ internal static class CamerasBench
             var median = Median(() => CameraPlanner.Plan(talk));
             Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {minutes} minutes, {people + 1} angles: {median:0} ms"));
         }
+        Story();
         foreach (var (name, rules) in CameraRules.Paces)
         {
             Compare(name, rules);
         }
+    }
+
+    // A thousand cards of twenty seconds, of ten sittings of two hours.
+    private static void Story()
+    {
+        var random = new Random(12);
+        var sittings = Enumerable
+            .Range(1, 10)
+            .ToDictionary(
+                id => (long)id,
+                id =>
+                {
+                    var talk = Talk(new Random(id), 7_200_000, 2);
+                    return new StorySitting([.. talk.Angles.Select((a, i) => new StoryAngle(i, a.Covers, a.Rolls))], talk.Speech, [], []);
+                }
+            );
+        var parts = Enumerable
+            .Range(0, 1_000)
+            .Select(_ =>
+            {
+                var from = MediaTime.FromMilliseconds(random.Next(0, 7_170_000));
+                return new StoryPart(
+                    Guid.NewGuid(),
+                    random.Next(1, 11),
+                    new PlanRange(from, from + MediaTime.FromMilliseconds(random.Next(3_000, 30_000))),
+                    null
+                );
+            })
+            .ToList();
+        var median = Median(() => StoryCameras.Plan(parts, sittings, CameraRules.Even));
+        Console.WriteLine(
+            string.Create(CultureInfo.InvariantCulture, $"  a story of 1000 cards of ten sittings, 3 angles each: {median:0} ms")
+        );
     }
 
     private static void Compare(string name, CameraRules rules)

@@ -104,8 +104,8 @@ internal static class Screenshots
             Shoot("files", "gather/files");
             Shoot("mics", "gather/mics/1");
             Shoot(
-                "watch",
-                "gather/watch/1",
+                "cameras",
+                "cameras/1",
                 () =>
                     Browser.Until(
                         () =>
