@@ -36,6 +36,7 @@ internal sealed class CameraGround
     )
     {
         Points = points;
+        Ticks = [.. points.Select(p => TicksOf(new MediaTime(p)))];
         Talk = talkGround;
         rules = problem.Rules;
         (wideMissed, listenerMissed) = (Missed(rules.WideFor), Missed(rules.ListenFor));
@@ -64,6 +65,15 @@ internal sealed class CameraGround
 
     /// <summary>The moments at which shots may begin or end, from zero to the length, in units of time.</summary>
     public long[] Points { get; }
+
+    /// <summary>The same in hundred thousandths of a second, in which costs are counted, so that those of any plan can be held.</summary>
+    public long[] Ticks { get; }
+
+    /// <summary>So many of them are a second.</summary>
+    public const long TicksPerSecond = 100_000;
+
+    /// <summary>A time in them.</summary>
+    public static long TicksOf(MediaTime time) => time.Units / (MediaTime.UnitsPerSecond / TicksPerSecond);
 
     /// <summary>Who is to be seen when.</summary>
     public TalkGround Talk { get; }

@@ -5,10 +5,10 @@ public sealed record PlannedShot(int Angle, PlanRange Range, string Reason);
 
 /// <summary>
 /// Which angle shows when. Shots follow each other; where nothing rolls there is none. <paramref name="Hundredths"/> is what it costs, in
-/// hundredths of a point times units of time, which <see cref="Points"/> tells in points.
+/// hundredths of a point times hundred thousandths of a second, which <see cref="Points"/> tells in points.
 /// </summary>
 public sealed record CameraPlan(IReadOnlyList<PlannedShot> Shots, Int128 Hundredths)
 {
     /// <summary>What it costs, in points, with three decimals.</summary>
-    public decimal Points => decimal.Round((decimal)Hundredths / (100m * MediaTime.UnitsPerSecond), 3);
+    public decimal Points => decimal.Round((decimal)Hundredths / (100m * CameraGround.TicksPerSecond), 3);
 }

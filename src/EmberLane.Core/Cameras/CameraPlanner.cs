@@ -31,19 +31,20 @@ public static class CameraPlanner
             var (angle, from, to) = shots[i];
             if (i > 0)
             {
-                cost += (Int128)EntryCost(ground, from, shots[i - 1].Angle == angle) * MediaTime.UnitsPerSecond;
+                cost += (Int128)EntryCost(ground, from, shots[i - 1].Angle == angle) * CameraGround.TicksPerSecond;
             }
             for (var step = from; step < to; step++)
             {
-                cost += (Int128)ground.RateOf(angle, step) * (ground.Points[step + 1] - ground.Points[step]);
+                cost += (Int128)ground.RateOf(angle, step) * (ground.Ticks[step + 1] - ground.Ticks[step]);
             }
             var length = ground.Points[to] - ground.Points[from];
+            var ticks = ground.Ticks[to] - ground.Ticks[from];
             cost +=
                 angle == ground.Angles - 1 ? 0
                 : length < rules.Shortest.Units
-                    ? ((Int128)CameraCosts.TooShort * MediaTime.UnitsPerSecond)
-                        + ((Int128)CameraCosts.TooShortSecond * (rules.Shortest.Units - length))
-                : length > rules.Longest.Units ? (Int128)CameraCosts.TooLong * (length - rules.Longest.Units)
+                    ? ((Int128)CameraCosts.TooShort * CameraGround.TicksPerSecond)
+                        + ((Int128)CameraCosts.TooShortSecond * (CameraGround.TicksOf(rules.Shortest) - ticks))
+                : length > rules.Longest.Units ? (Int128)CameraCosts.TooLong * (ticks - CameraGround.TicksOf(rules.Longest))
                 : 0;
         }
         return cost;
@@ -139,7 +140,7 @@ public static class CameraPlanner
                     line.After[at] = from < 0 ? Nobody : (byte)from;
                 }
                 line.Before[at] = Math.Min(cost, Never) - line.Sum;
-                line.Short.Add(at, line.Before[at] + (CameraCosts.TooShortSecond * ground.Points[at]));
+                line.Short.Add(at, line.Before[at] + (CameraCosts.TooShortSecond * ground.Ticks[at]));
             }
         }
 
@@ -147,13 +148,13 @@ public static class CameraPlanner
         private void Advance(int angle, int at)
         {
             var line = lines[angle];
-            var (now, next) = (ground.Points[at], ground.Points[at + 1]);
+            var next = ground.Points[at + 1];
             if (!ground.May(angle, at))
             {
                 line.Ends = Never;
                 return;
             }
-            line.Sum += ground.RateOf(angle, at) * (next - now);
+            line.Sum += ground.RateOf(angle, at) * (ground.Ticks[at + 1] - ground.Ticks[at]);
             var (least, most) = angle == black ? (0, long.MaxValue) : (rules.Shortest.Units, rules.Longest.Units);
             while (line.NextRight <= at && next - ground.Points[line.NextRight] >= least)
             {
@@ -164,7 +165,7 @@ public static class CameraPlanner
             while (line.NextLong < line.NextRight && next - ground.Points[line.NextLong] > most)
             {
                 line.Right.DropUpTo(line.NextLong);
-                var value = line.Before[line.NextLong] - (CameraCosts.TooLong * ground.Points[line.NextLong]);
+                var value = line.Before[line.NextLong] - (CameraCosts.TooLong * ground.Ticks[line.NextLong]);
                 if (value < line.Long.Value)
                 {
                     line.Long = (line.NextLong, value);
@@ -178,11 +179,15 @@ public static class CameraPlanner
             }
             if (!line.Short.IsEmpty)
             {
-                Take(line.Short.Least, Scaled(CameraCosts.TooShort) + (CameraCosts.TooShortSecond * (least - next)));
+                Take(
+                    line.Short.Least,
+                    Scaled(CameraCosts.TooShort)
+                        + (CameraCosts.TooShortSecond * (CameraGround.TicksOf(new MediaTime(least)) - ground.Ticks[at + 1]))
+                );
             }
             if (line.Long.At >= 0)
             {
-                Take(line.Long, CameraCosts.TooLong * (next - most));
+                Take(line.Long, CameraCosts.TooLong * (ground.Ticks[at + 1] - CameraGround.TicksOf(new MediaTime(most))));
             }
             line.Begin[at + 1] = best.At;
             line.Ends = best.At < 0 ? Never : best.Value;
@@ -208,6 +213,12 @@ public static class CameraPlanner
                 }
             }
             var cost = lines[last].Ends;
+            if (cost >= Never)
+            {
+                throw new FormatException(
+                    "So many shots are forced to be too short that no plan can be weighed. Take locks or “shortest” down."
+                );
+            }
             var shots = new List<(int, int, int)>();
             for (int angle = last, to = ground.Steps; to > 0;)
             {
@@ -219,6 +230,6 @@ public static class CameraPlanner
             return (shots, cost);
         }
 
-        private static long Scaled(long hundredths) => hundredths * MediaTime.UnitsPerSecond;
+        private static long Scaled(long hundredths) => hundredths * CameraGround.TicksPerSecond;
     }
 }

@@ -61,13 +61,15 @@ public sealed record CameraProblem(
         }
         var people = Angles.SelectMany(a => a.Covers.Concat(a.Changes.SelectMany(c => c.People))).Distinct(StringComparer.Ordinal).Count();
         Refuse(people > MostPeople, FormattableString.Invariant($"Angles cover at most {MostPeople} people."));
+        var rolls = Angles.ToDictionary(a => a.Name, a => PlanRange.Joined(a.Rolls), StringComparer.Ordinal);
         foreach (var own in Locked)
         {
-            var angle =
-                Angles.FirstOrDefault(a => a.Name == own.Angle)
+            var rolling =
+                rolls.GetValueOrDefault(own.Angle)
                 ?? throw new FormatException($"“locked” names an angle “{own.Angle}”, and there is none.");
+            var held = Within(own.Range);
             Refuse(
-                PlanRange.Without([Within(own.Range)], PlanRange.Joined(angle.Rolls)).Any(r => r.In < r.Out),
+                held.In < held.Out && !(PlanRange.EndingAfter(rolling, held.In) is { } roll && roll.In <= held.In && held.Out <= roll.Out),
                 $"“{own.Angle}” is locked from {own.Range.In} to {own.Range.Out}, and does not roll all along."
             );
         }

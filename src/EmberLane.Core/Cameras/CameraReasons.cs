@@ -16,6 +16,7 @@ public static class CameraReasons
     )
     {
         var found = new List<PlannedShot>();
+        var asked = Asked.Of(problem, ground);
         var turns = 0;
         for (var i = 0; i < shots.Count; i++)
         {
@@ -30,14 +31,35 @@ public static class CameraReasons
                 turns++;
             }
             var before = i > 0 ? shots[i - 1] : default((int Angle, int From, int To)?);
-            found.Add(new PlannedShot(angle, range, ReasonOf(problem, ground, angle, range, before, turns)));
+            found.Add(new PlannedShot(angle, range, ReasonOf(problem, ground, asked, angle, range, before, turns)));
         }
         return found;
+    }
+
+    // What was asked for, in ranges that can be searched: locks of each angle, the wide view, listeners.
+    private sealed record Asked(
+        Dictionary<string, IReadOnlyList<PlanRange>> Locks,
+        IReadOnlyList<PlanRange> Wide,
+        IReadOnlyList<PlanRange> Listeners
+    )
+    {
+        public static Asked Of(CameraProblem problem, CameraGround ground)
+        {
+            var locks = problem.Locked.ToLookup(l => l.Angle, l => l.Range, StringComparer.Ordinal);
+            return new Asked(
+                problem.Angles.ToDictionary(a => a.Name, a => PlanRange.Joined(locks[a.Name]), StringComparer.Ordinal),
+                PlanRange.Joined(ground.Talk.WideWanted),
+                PlanRange.Joined(ground.Talk.ListenersWanted)
+            );
+        }
+
+        public bool IsLocked(MediaTime at) => Locks.Values.Any(own => PlanRange.EndingAfter(own, at)?.Has(at) == true);
     }
 
     private static string ReasonOf(
         CameraProblem problem,
         CameraGround ground,
+        Asked asked,
         int angle,
         PlanRange range,
         (int Angle, int From, int To)? before,
@@ -47,20 +69,20 @@ public static class CameraReasons
         var at = range.In;
         var view = problem.Angles[angle];
         var first = new PlanRange(at, MediaTime.Min(range.Out, at + Soon));
-        if (problem.Locked.Any(l => l.Angle == view.Name && l.Range.Meets(first)))
+        if (PlanRange.MeetsAny(asked.Locks[view.Name], first))
         {
             return ByHand;
         }
         if (before is not { } last || last.Angle == ground.Angles - 1)
         {
             return before is { From: > 0 } ? "a camera rolls again"
-                : Wanted(ground.Talk.WideWanted) && view.Covers.Count > 1 ? "opens with the wide view"
+                : PlanRange.MeetsAny(asked.Wide, first) && view.Covers.Count > 1 ? "opens with the wide view"
                 : "the beginning";
         }
         if (!ground.May(last.Angle, last.To))
         {
             var name = problem.Angles[last.Angle].Name;
-            return problem.Locked.Any(l => l.Range.Has(at)) || last.Angle == angle ? ByHand : $"“{name}” does not go on";
+            return asked.IsLocked(at) || last.Angle == angle ? ByHand : $"“{name}” does not go on";
         }
         if (ground.IsSeam[last.To])
         {
@@ -68,13 +90,13 @@ public static class CameraReasons
         }
         var talking = Talking(ground, first, turns);
         var shown = CoversAt(view, at);
-        if (Wanted(ground.Talk.WideWanted) && talking.All(t => shown.Contains(t.Who)))
+        if (PlanRange.MeetsAny(asked.Wide, first) && talking.All(t => shown.Contains(t.Who)))
         {
             return "the wide view returns";
         }
         if (talking.Count > 0 && !talking.Any(t => shown.Contains(t.Who)))
         {
-            return Wanted(ground.Talk.ListenersWanted) ? $"a listener, while {talking[0].Who} goes on" : "the longest shot is over";
+            return PlanRange.MeetsAny(asked.Listeners, first) ? $"a listener, while {talking[0].Who} goes on" : "the longest shot is over";
         }
         if (
             talking.Count > 1
@@ -93,8 +115,6 @@ public static class CameraReasons
                 : $"back to {who}";
         }
         return "nobody speaks";
-
-        bool Wanted(IReadOnlyList<PlanRange> where) => where.Any(w => w.Meets(first));
     }
 
     // Those who talk soon after a shot begins, the first first.

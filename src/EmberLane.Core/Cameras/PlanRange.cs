@@ -33,6 +33,23 @@ public readonly record struct PlanRange(MediaTime In, MediaTime Out)
         return joined;
     }
 
+    /// <summary>The first of joined ranges that ends after a moment; null behind the last. Logarithmic.</summary>
+    public static PlanRange? EndingAfter(IReadOnlyList<PlanRange> joined, MediaTime at)
+    {
+        int low = 0,
+            high = joined.Count;
+        while (low < high)
+        {
+            var middle = (low + high) / 2;
+            (low, high) = joined[middle].Out <= at ? (middle + 1, high) : (low, middle);
+        }
+        return low < joined.Count ? joined[low] : null;
+    }
+
+    /// <summary>Whether a range shares more than a moment with one of joined ranges. Logarithmic.</summary>
+    public static bool MeetsAny(IReadOnlyList<PlanRange> joined, PlanRange range) =>
+        EndingAfter(joined, range.In) is { } next && next.Meets(range);
+
     /// <summary>What is left of joined ranges without others that are joined too. Linear in both.</summary>
     public static IReadOnlyList<PlanRange> Without(IReadOnlyList<PlanRange> ranges, IReadOnlyList<PlanRange> others)
     {

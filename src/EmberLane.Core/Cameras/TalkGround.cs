@@ -37,7 +37,7 @@ internal sealed class TalkGround
         return new TalkGround(turns)
         {
             WideWanted = hasWide ? [.. Wide(turns, crowd, rules, problem.Length)] : [],
-            ListenersWanted = [.. turns.SelectMany(t => Listening(t, rules)).Where(w => !crowd.Any(w.Meets)).OrderBy(w => w.In)],
+            ListenersWanted = [.. turns.SelectMany(t => Listening(t, rules)).Where(w => !PlanRange.MeetsAny(crowd, w)).OrderBy(w => w.In)],
             Silences = rules.Silence == Meanwhile.Wide && hasWide ? [.. Silent(turns, rules, problem.Length)] : [],
         };
     }
@@ -74,7 +74,7 @@ internal sealed class TalkGround
         for (var at = MediaTime.Zero; at + rules.WideFor <= length;)
         {
             var stays = new PlanRange(at, at + rules.WideFor);
-            if (!crowd.Any(stays.Meets))
+            if (!PlanRange.MeetsAny(crowd, stays))
             {
                 yield return stays;
             }

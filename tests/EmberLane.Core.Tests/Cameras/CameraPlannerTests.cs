@@ -207,6 +207,20 @@ public sealed class CameraPlannerTests
             Assert.Contains(names, Assert.Throws<FormatException>(() => CameraPlanner.Plan(problem)).Message, StringComparison.Ordinal);
     }
 
+    [Fact]
+    public void Thousands_of_locks_too_short_for_a_shot_are_all_kept()
+    {
+        var locks = Enumerable
+            .Range(0, 150_000)
+            .Select(i => new LockedAngle(i % 2 == 0 ? "close A" : "close B", Range(i * 20, (i + 1) * 20)));
+        var problem = Interview() with { Length = Ms(3_000_000), Locked = [.. locks] };
+        var shots = CameraPlanner
+            .Plan(problem with { Angles = [.. problem.Angles.Select(a => a with { Rolls = [Range(0, 3_000_000)] })] })
+            .Shots;
+        Assert.Equal(150_000, shots.Count);
+        Assert.All(shots.Index(), s => Assert.Equal(1 + (s.Index % 2), s.Item.Angle));
+    }
+
     // Two people for half a minute: a wide view and one of each.
     private static CameraProblem Interview(params PlanTurn[] turns) =>
         new(
