@@ -10,6 +10,12 @@ public sealed class Cameras(Database database, TimeProvider clock)
     /// <summary>What was chosen for a sitting.</summary>
     public CameraSetup Of(long sitting) => database.Read(c => Of(c, sitting));
 
+    /// <summary>The sittings whose plan stories and lists follow.</summary>
+    public IReadOnlySet<long> Followed() =>
+        database
+            .Read(c => c.Query("SELECT sitting_id FROM camera_choice WHERE name = $n", r => r.GetInt64(0), ("$n", CameraSetup.FollowedBy)))
+            .ToHashSet();
+
     /// <summary>
     /// Changes what is chosen for a sitting; <paramref name="said"/> is the change in words. Throws
     /// <see cref="Core.EditRefusedException"/> where it does not fit; then nothing is changed.

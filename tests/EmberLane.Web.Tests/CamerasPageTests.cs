@@ -123,6 +123,13 @@ public sealed class CamerasPageTests(DemoServer demo) : IClassFixture<DemoServer
         Browser.Until(() => Plan.Crowd.Count == 1, "laughter");
         Browser.Until(() => Browser.All("#stave .crowd").Count == 1, "laughter on the stave");
         Settled();
+        // Within it the same key says that there is none.
+        Browser.Press(Keys.ArrowLeft);
+        Browser.Until(() => Browser.Text("#crowd-says") == "There is no laughter here", "that it would be taken away");
+        Browser.Press("a");
+        Browser.Until(() => Plan.Crowd.Count == 0, "no laughter");
+        Settled();
+        Undo();
         Browser.Find("#own-rules summary").Click();
         var longest = Browser.Find("input[name=longest]");
         longest.Clear();
@@ -134,6 +141,21 @@ public sealed class CamerasPageTests(DemoServer demo) : IClassFixture<DemoServer
         Assert.Equal("25", Browser.Find("input[name=longest]").GetAttribute("value"));
         Undo();
         Assert.Empty(Plan.Crowd);
+    }
+
+    [Fact]
+    public void Where_a_person_is_called_otherwise_than_when_an_angle_was_given_to_them_the_angle_is_proposed_anew()
+    {
+        var (cameras, angle) = (demo.Get<Store.Cameras>(), Plan.Angles[1].Id);
+        var guessed = Plan.Angles[1].Covers;
+        cameras.Change(1, _ => EmberLane.Core.Cameras.CameraSetup.Covers(angle, ["Marrin"]), "test", "producer");
+        Assert.True(Plan.Angles[1].IsGuess);
+        Assert.Equal(guessed, Plan.Angles[1].Covers);
+        cameras.Change(1, _ => EmberLane.Core.Cameras.CameraSetup.Covers(angle, []), "test", "producer");
+        Assert.Equal((false, 0), (Plan.Angles[1].IsGuess, Plan.Angles[1].Covers.Count));
+        Assert.True(cameras.Step(1, redo: false, "producer"));
+        Assert.True(cameras.Step(1, redo: false, "producer"));
+        Assert.Empty(Plan.Setup.Choices);
     }
 
     [Fact]

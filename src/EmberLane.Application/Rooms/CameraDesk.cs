@@ -94,12 +94,8 @@ public sealed class CameraDesk(Footage footage, Store.Transcripts transcripts, S
     public IReadOnlyDictionary<Guid, IReadOnlyList<AngleShot>> OfStory(StoredStory story, StoryCut cut)
     {
         var rate = story.Start.Count.Rate;
-        var followed = story
-            .Story.Cards.Select(c => c.SittingId)
-            .Distinct()
-            .Select(id => (Id: id, Setup: cameras.Of(id)))
-            .Where(s => s.Setup.IsFollowed)
-            .ToDictionary(s => s.Id, s => s.Setup);
+        var wanted = cameras.Followed();
+        var followed = story.Story.Cards.Select(c => c.SittingId).Where(wanted.Contains).Distinct().ToDictionary(id => id, cameras.Of);
         if (followed.Count == 0)
         {
             return new Dictionary<Guid, IReadOnlyList<AngleShot>>();
@@ -167,15 +163,24 @@ public sealed class CameraDesk(Footage footage, Store.Transcripts transcripts, S
         seen.Zip(
                 CoverGuess.Of([.. seen.Select(a => a.Name)], PeopleOf(turns)),
                 (angle, guess) =>
-                    new PlannedAngle(
+                {
+                    var chosen = Known(setup.CoversOf(angle.Id), PeopleOf(turns));
+                    return new PlannedAngle(
                         angle.Id,
                         angle.Name,
-                        setup.CoversOf(angle.Id) ?? guess,
-                        setup.CoversOf(angle.Id) is null,
+                        chosen ?? guess,
+                        chosen is null,
                         [.. angle.Clips.Select(c => c.Place!.Value.Fill(c.Facts.Duration))]
-                    )
+                    );
+                }
             )
             .ToList();
+
+    // Whom a person named, of those who speak by the text that is read now; null where all of them have other names by now.
+    private static List<string>? Known(IReadOnlyList<string>? named, List<string> people) =>
+        named is null ? null
+        : named.Where(people.Contains).ToList() is var known && (known.Count > 0 || named.Count == 0) ? known
+        : null;
 
     private static List<string> PeopleOf(IReadOnlyList<PlanTurn> turns) => [.. turns.Select(t => t.Who).Distinct(StringComparer.Ordinal)];
 

@@ -20,8 +20,8 @@ public static class CameraPlanner
     }
 
     /// <summary>
-    /// What any plan costs, by adding up its shots, each (angle, from, to) by moments of the ground; black is the last angle. For tests and
-    /// for plans that people changed. Linear.
+    /// What any plan costs, by adding up its shots, each (angle, from, to) by moments of the ground; black is the last angle. The
+    /// search is held against it. Linear.
     /// </summary>
     internal static Int128 CostOf(CameraGround ground, CameraRules rules, IReadOnlyList<(int Angle, int From, int To)> shots)
     {

@@ -4,12 +4,12 @@ namespace EmberLane.Core.Cameras;
 public sealed record CoveredAt(PlanRange Range, IReadOnlyList<string> People);
 
 /// <summary>
-/// A view that can be shown: whom it covers, and when it rolls. One that covers nobody is left out unless it is locked or nothing else
+/// A view that can be shown: whom it covers, and when it rolls. Where it covers nobody it is left out unless it is locked or nothing else
 /// rolls.
 /// </summary>
 public sealed record PlanAngle(string Name, IReadOnlyList<string> Covers, IReadOnlyList<PlanRange> Rolls)
 {
-    /// <summary>Where it covers others, for a camera that goes to and fro.</summary>
+    /// <summary>Where it covers others, for a camera that goes to and fro; these do not overlap.</summary>
     public IReadOnlyList<CoveredAt> Changes { get; init; } = [];
 }
 

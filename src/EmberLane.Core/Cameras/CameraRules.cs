@@ -17,31 +17,31 @@ public enum Meanwhile
 public sealed record CameraRules
 {
     /// <summary>The shortest and the longest shot.</summary>
-    public MediaTime Shortest { get; init; } = Seconds(2_500);
+    public MediaTime Shortest { get; init; } = Milliseconds(2_500);
 
     /// <inheritdoc cref="Shortest"/>
-    public MediaTime Longest { get; init; } = Seconds(25_000);
+    public MediaTime Longest { get; init; } = Milliseconds(25_000);
 
     /// <summary>So long before a voice begins it should be seen; below zero, so long after.</summary>
-    public MediaTime Lead { get; init; } = Seconds(200);
+    public MediaTime Lead { get; init; } = Milliseconds(200);
 
     /// <summary>Who speaks for less than this is not cut to.</summary>
-    public MediaTime Ignore { get; init; } = Seconds(1_000);
+    public MediaTime Ignore { get; init; } = Milliseconds(1_000);
 
     /// <summary>How often the wide view returns; zero is never.</summary>
-    public MediaTime WideEvery { get; init; } = Seconds(150_000);
+    public MediaTime WideEvery { get; init; } = Milliseconds(150_000);
 
     /// <summary>How long it stays.</summary>
-    public MediaTime WideFor { get; init; } = Seconds(4_000);
+    public MediaTime WideFor { get; init; } = Milliseconds(4_000);
 
     /// <summary>How far into an answer a listener is shown first; zero is never.</summary>
-    public MediaTime ListenAfter { get; init; } = Seconds(40_000);
+    public MediaTime ListenAfter { get; init; } = Milliseconds(40_000);
 
     /// <summary>How often from then on.</summary>
-    public MediaTime ListenEvery { get; init; } = Seconds(40_000);
+    public MediaTime ListenEvery { get; init; } = Milliseconds(40_000);
 
     /// <summary>For how long.</summary>
-    public MediaTime ListenFor { get; init; } = Seconds(3_000);
+    public MediaTime ListenFor { get; init; } = Milliseconds(3_000);
 
     /// <summary>What is wanted while several talk.</summary>
     public Meanwhile Together { get; init; } = Meanwhile.Wide;
@@ -50,7 +50,7 @@ public sealed record CameraRules
     public Meanwhile Silence { get; init; } = Meanwhile.Hold;
 
     /// <inheritdoc cref="Silence"/>
-    public MediaTime SilenceAfter { get; init; } = Seconds(3_000);
+    public MediaTime SilenceAfter { get; init; } = Milliseconds(3_000);
 
     /// <summary>How much is gained by showing a speaker alone rather than with others, as a share; more for narrow frames.</summary>
     public PerMille Closer { get; init; } = new(120);
@@ -59,26 +59,26 @@ public sealed record CameraRules
     public PerMille Cut { get; init; } = new(2_500);
 
     /// <summary>How long before a voice its mic opens.</summary>
-    public MediaTime MicLead { get; init; } = Seconds(300);
+    public MediaTime MicLead { get; init; } = Milliseconds(300);
 
     /// <summary>How long behind a voice its mic stays open.</summary>
-    public MediaTime MicTail { get; init; } = Seconds(400);
+    public MediaTime MicTail { get; init; } = Milliseconds(400);
 
     /// <summary>A pause of the same voice up to this leaves its mic open.</summary>
-    public MediaTime MicHold { get; init; } = Seconds(1_500);
+    public MediaTime MicHold { get; init; } = Milliseconds(1_500);
 
     /// <summary>Few cuts, long looks.</summary>
     public static CameraRules Calm { get; } =
         new()
         {
-            Shortest = Seconds(4_000),
-            Longest = Seconds(45_000),
-            Ignore = Seconds(2_000),
-            WideEvery = Seconds(300_000),
-            WideFor = Seconds(6_000),
-            ListenAfter = Seconds(60_000),
-            ListenEvery = Seconds(60_000),
-            ListenFor = Seconds(4_000),
+            Shortest = Milliseconds(4_000),
+            Longest = Milliseconds(45_000),
+            Ignore = Milliseconds(2_000),
+            WideEvery = Milliseconds(300_000),
+            WideFor = Milliseconds(6_000),
+            ListenAfter = Milliseconds(60_000),
+            ListenEvery = Milliseconds(60_000),
+            ListenFor = Milliseconds(4_000),
             Cut = new(4_000),
         };
 
@@ -89,14 +89,14 @@ public sealed record CameraRules
     public static CameraRules Lively { get; } =
         new()
         {
-            Shortest = Seconds(1_500),
-            Longest = Seconds(12_000),
-            Ignore = Seconds(600),
-            WideEvery = Seconds(60_000),
-            WideFor = Seconds(2_500),
-            ListenAfter = Seconds(15_000),
-            ListenEvery = Seconds(20_000),
-            ListenFor = Seconds(2_000),
+            Shortest = Milliseconds(1_500),
+            Longest = Milliseconds(12_000),
+            Ignore = Milliseconds(600),
+            WideEvery = Milliseconds(60_000),
+            WideFor = Milliseconds(2_500),
+            ListenAfter = Milliseconds(15_000),
+            ListenEvery = Milliseconds(20_000),
+            ListenFor = Milliseconds(2_000),
             Closer = new(300),
             Cut = new(1_000),
         };
@@ -119,7 +119,7 @@ public sealed record CameraRules
         foreach (var rule in CameraRule.All.Where(r => r.IsTime))
         {
             var value = rule.Time(this);
-            var least = rule.Name == "lead" ? -Seconds(5_000) : MediaTime.Zero;
+            var least = rule.Name == "lead" ? -Milliseconds(5_000) : MediaTime.Zero;
             if (value < least || value > day)
             {
                 throw new FormatException($"“{rule.Name}” is {value}; it lies between {least} and a day.");
@@ -127,7 +127,9 @@ public sealed record CameraRules
         }
         Refuse(Longest <= MediaTime.Zero, "“longest” is 0: every shot lasts some time.");
         Refuse(Shortest > Longest, $"“shortest” ({Shortest}) is longer than “longest” ({Longest}). Make one of them fit the other.");
-        Refuse(Lead > Seconds(5_000), $"“lead” is {Lead}; at most 5 seconds before a voice are useful.");
+        Refuse(Lead > Milliseconds(5_000), $"“lead” is {Lead}; at most 5 seconds before a voice are useful.");
+        Refuse(IsTooOften(WideEvery), $"“wideEvery” is {WideEvery}; it is 0, or at least a second.");
+        Refuse(ListenAfter > MediaTime.Zero && IsTooOften(ListenEvery), $"“listenEvery” is {ListenEvery}; it is at least a second.");
         Refuse(
             WideEvery > MediaTime.Zero && WideFor > WideEvery,
             $"“wideFor” ({WideFor}) is longer than “wideEvery” ({WideEvery}): the wide view could not leave before it returns."
@@ -140,6 +142,8 @@ public sealed record CameraRules
         Refuse(Cut.Value is < 0 or > 20_000, "“cut” lies between 0 and 20.");
     }
 
+    private static bool IsTooOften(MediaTime every) => every > MediaTime.Zero && every < Milliseconds(1_000);
+
     private static void Refuse(bool when, string why)
     {
         if (when)
@@ -148,5 +152,5 @@ public sealed record CameraRules
         }
     }
 
-    private static MediaTime Seconds(long milliseconds) => MediaTime.FromMilliseconds(milliseconds);
+    private static MediaTime Milliseconds(long milliseconds) => MediaTime.FromMilliseconds(milliseconds);
 }

@@ -14,8 +14,10 @@ public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choic
         Rule = "rule ",
         Lock = "lock ",
         CrowdAt = "crowd ",
-        PaceOf = "pace",
-        FollowedBy = "followed";
+        PaceOf = "pace";
+
+    /// <summary>The name of the choice that stories and lists follow the plan.</summary>
+    public const string FollowedBy = "followed";
 
     /// <summary>Nothing was chosen.</summary>
     public static readonly CameraSetup Empty = new(ImmutableSortedDictionary.Create<string, string>(StringComparer.Ordinal));

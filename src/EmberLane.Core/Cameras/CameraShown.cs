@@ -6,31 +6,35 @@ internal static class CameraShown
     /// <summary>For each angle in its order, and for black behind them.</summary>
     public static IReadOnlyList<IReadOnlyList<PlanRange>> Of(CameraProblem problem)
     {
-        var useful = problem.Angles.Select(a => a.Covers.Count > 0 || a.Changes.Any(c => c.People.Count > 0)).ToList();
-        var own = problem.Angles.Select(a => PlanRange.Joined(LocksOf(problem, l => l == a.Name))).ToList();
+        var all = PlanRange.Joined([new PlanRange(MediaTime.Zero, problem.Length)]);
+        var rolls = problem.Angles.Select(a => PlanRange.Joined(a.Rolls.Select(problem.Within))).ToList();
         var shown = problem
             .Angles.Select(
                 (a, i) =>
-                    useful[i]
-                        ? PlanRange.Without(
-                            PlanRange.Joined(a.Rolls.Select(problem.Within)),
+                    PlanRange.Joined([
+                        .. PlanRange.Without(
+                            PlanRange.Without(rolls[i], NobodyIn(a, problem, all)),
                             PlanRange.Joined(LocksOf(problem, l => l != a.Name))
-                        )
-                        : own[i]
+                        ),
+                        .. LocksOf(problem, l => l == a.Name),
+                    ])
             )
             .ToList();
-        var all = PlanRange.Joined([new PlanRange(MediaTime.Zero, problem.Length)]);
-        var empty = PlanRange.Without(all, PlanRange.Joined(shown.SelectMany(r => r)));
+        var used = PlanRange.Joined(shown.SelectMany(r => r));
         for (var i = 0; i < shown.Count; i++)
         {
-            if (!useful[i])
-            {
-                var away = PlanRange.Without(all, empty);
-                var rolls = PlanRange.Joined(problem.Angles[i].Rolls.Select(problem.Within));
-                shown[i] = PlanRange.Joined([.. own[i], .. PlanRange.Without(rolls, away)]);
-            }
+            shown[i] = PlanRange.Joined([.. shown[i], .. PlanRange.Without(rolls[i], used)]);
         }
         return [.. shown, PlanRange.Without(all, PlanRange.Joined(shown.SelectMany(r => r)))];
+    }
+
+    // Where an angle covers nobody.
+    private static IReadOnlyList<PlanRange> NobodyIn(PlanAngle angle, CameraProblem problem, IReadOnlyList<PlanRange> all)
+    {
+        var somebody = PlanRange.Joined(angle.Changes.Where(c => c.People.Count > 0).Select(c => problem.Within(c.Range)));
+        return angle.Covers.Count > 0
+            ? PlanRange.Joined(angle.Changes.Where(c => c.People.Count == 0).Select(c => problem.Within(c.Range)))
+            : PlanRange.Without(all, somebody);
     }
 
     private static IEnumerable<PlanRange> LocksOf(CameraProblem problem, Func<string, bool> of) =>

@@ -145,7 +145,7 @@ public static class CommandTable
         Of(CommandPlaces.Cameras, "release", Marking, "let the plan choose here again", "X"),
         Of(CommandPlaces.Cameras, "cut-earlier", Marking, "the nearest cut a frame earlier or later", ","),
         Of(CommandPlaces.Cameras, "cut-later", Marking, "the nearest cut a frame earlier or later", "."),
-        Of(CommandPlaces.Cameras, "crowd", Marking, "laughter or applause begins here, then ends here", "A"),
+        Of(CommandPlaces.Cameras, "crowd", Marking, "laughter or applause begins here, then ends here; within it, there is none", "A"),
         Of(CommandPlaces.Gather, "up", Going, "a source up or down", "ArrowUp"),
         Of(CommandPlaces.Gather, "down", Going, "a source up or down", "ArrowDown"),
         Of(CommandPlaces.Gather, "check", Going, "check where the source lies", "Enter"),

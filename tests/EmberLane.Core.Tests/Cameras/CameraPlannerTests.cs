@@ -191,6 +191,8 @@ public sealed class CameraPlannerTests
         Refused(problem with { Rules = problem.Rules with { Shortest = Ms(30_000) } }, "shortest");
         Refused(problem with { Rules = problem.Rules with { WideEvery = Ms(1_000) } }, "wideFor");
         Refused(problem with { Rules = problem.Rules with { ListenFor = Ms(90_000) } }, "listenFor");
+        Refused(problem with { Rules = problem.Rules with { WideEvery = new MediaTime(1), WideFor = MediaTime.Zero } }, "wideEvery");
+        Refused(problem with { Rules = problem.Rules with { ListenEvery = Ms(2), ListenFor = Ms(1) } }, "listenEvery");
         Refused(problem with { Rules = problem.Rules with { MicTail = -Ms(1) } }, "micTail");
         Refused(problem with { Locked = [new LockedAngle("gone", Range(0, 1))] }, "gone");
         Refused(

@@ -51,6 +51,19 @@ public sealed class StoryCamerasTests
     }
 
     [Fact]
+    public void An_angle_that_covers_nobody_in_its_sitting_is_left_out_there_though_another_of_its_place_is_shown_elsewhere()
+    {
+        var sittings = Sittings();
+        sittings[Ferry] = sittings[Ferry] with { Angles = [sittings[Ferry].Angles[0], new StoryAngle(21, [], [Range(0, 60_000)])] };
+        StoryPart[] parts = [Part(Hut, 1_000, 9_000), Part(Ferry, 0, 60_000)];
+        var shots = StoryCameras.Plan(parts, sittings, Rules with { Longest = Ms(10_000) });
+        Assert.All(shots[parts[1].Piece], s => Assert.Equal(20, s.Angle));
+        sittings[Ferry] = sittings[Ferry] with { Locks = [(21, Range(20_000, 24_000))] };
+        shots = StoryCameras.Plan(parts, sittings, Rules);
+        Assert.Contains(shots[parts[1].Piece], s => s.Angle == 21 && s.Range == Range(20_000, 24_000));
+    }
+
+    [Fact]
     public void Shots_fill_their_pieces_whatever_lies_between_and_where_nothing_rolls_there_is_none()
     {
         var random = new Random(175);

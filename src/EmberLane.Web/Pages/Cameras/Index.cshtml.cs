@@ -57,6 +57,10 @@ public sealed class IndexModel(
             )
         );
 
+    /// <summary>Where people laugh, in seconds, for the page's script.</summary>
+    public string CrowdToPlay =>
+        JsonSerializer.Serialize(Plan.Crowd.Select(c => new[] { c.In.FromZero.ToSecondsInexact(), c.Out.FromZero.ToSecondsInexact() }));
+
     /// <summary>How the plan reads in a line.</summary>
     public string Figures =>
         Plan.Shots.Count == 0

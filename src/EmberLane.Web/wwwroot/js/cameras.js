@@ -8,6 +8,7 @@ const root = document.getElementById("watch"),
   button = root.querySelector("[data-action=play]"),
   frame = 1 / Number(root.dataset.frames);
 let shots = [],
+  crowd = [],
   from = 0,
   scale = 1,
   shown = null,
@@ -17,11 +18,13 @@ let shots = [],
 function read() {
   const plan = document.getElementById("plan");
   shots = JSON.parse(plan.dataset.shots).map(([angle, start, end, reason]) => ({ angle, start, end, reason }));
+  crowd = JSON.parse(plan.dataset.crowd);
   from = Number(plan.dataset.from);
   scale = Number(document.getElementById("stave").dataset.scale);
   shown = null;
 }
 
+const crowdAt = (seconds) => crowd.find(([start, end]) => start <= seconds && seconds < end) ?? null;
 const shotAt = (seconds) => shots.find(({ start, end }) => start <= seconds && seconds < end) ?? null;
 
 function draw(seconds) {
@@ -33,6 +36,9 @@ function draw(seconds) {
   line.setAttribute("x2", x);
   if (x < view.scrollLeft + 20 || x > view.scrollLeft + view.clientWidth - 60) {
     view.scrollLeft = x - view.clientWidth / 4;
+  }
+  if (laughs === null) {
+    document.getElementById("crowd-says").textContent = crowdAt(seconds) ? "There is no laughter here" : "Laughter begins here";
   }
   if (shot !== shown) {
     shown = shot;
@@ -91,8 +97,11 @@ commands(
     "cut-earlier": () => moveNearest(-frame),
     "cut-later": () => moveNearest(frame),
     crowd: () => {
-      const says = document.getElementById("crowd-says");
-      if (laughs === null) {
+      const says = document.getElementById("crowd-says"),
+        marked = crowdAt(player.now);
+      if (laughs === null && marked) {
+        post("Crowd", { from: marked[0].toFixed(6), to: marked[1].toFixed(6), away: true });
+      } else if (laughs === null) {
         laughs = player.now;
         says.textContent = `Laughter from ${clockText(laughs - from)} ends here`;
       } else {
@@ -139,6 +148,11 @@ root.addEventListener("pointerup", (event) => {
   } else if (event.target.closest?.("#stave")) {
     player.seek(secondsAt(event));
   }
+});
+root.addEventListener("pointercancel", () => {
+  dragged?.setAttribute("x", (Number(dragged.dataset.at) - from) * scale - 4);
+  dragged?.classList.remove("dragged");
+  dragged = null;
 });
 // Whom an angle shows: all that are ticked in its line.
 root.addEventListener("change", ({ target }) => {

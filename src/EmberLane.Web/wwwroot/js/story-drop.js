@@ -17,6 +17,15 @@ function behindAt({ target, clientY }) {
   return behind?.dataset.card ?? nowhere;
 }
 
+// What is carried; the server refuses what is no clip.
+function told(clip) {
+  try {
+    return JSON.parse(clip) ?? {};
+  } catch {
+    return {};
+  }
+}
+
 // `put` puts a clip, as JSON, behind a piece.
 export function drops(put) {
   const shown = () =>
@@ -45,7 +54,7 @@ export function drops(put) {
     event.preventDefault();
     const behind = behindAt(event),
       clip = event.dataTransfer.getData(carried),
-      { bites, production } = JSON.parse(clip),
+      { bites, production } = told(clip),
       json = bites ? await piecesOf(production, bites) : clip;
     if (json !== null) {
       put(json, behind);
