@@ -190,6 +190,31 @@ public sealed class CamerasPageTests(DemoServer demo) : IClassFixture<DemoServer
     }
 
     [Fact]
+    public async Task Lists_open_the_mics_of_who_speaks_where_that_is_wanted()
+    {
+        var (desk, footage) = (demo.Get<Desk>(), demo.Get<Footage>());
+        List<(string Reel, string Channels)> Sounds() =>
+            [
+                .. desk.EventsOf(desk.StoryOf(footage.Production(1)!, "producer"))
+                    .Events.Select(e =>
+                        (e.Reel, string.Join(' ', [.. EmberLane.Core.Handoff.EdlTracks.Channels(e.Track), .. e.ExtraChannels]))
+                    )
+                    .Where(e => e.Item2.Length > 0),
+            ];
+        var before = Sounds();
+        await demo.PostAsync("/productions/1/cameras/1?handler=FollowMics", [new("follow", "true")]);
+        Assert.True(Plan.Setup.MicsAreFollowed);
+        var mics = Sounds();
+        Assert.NotEqual(before, mics);
+        Assert.True(mics.Select(m => m.Channels).Distinct().Count() > before.Select(m => m.Channels).Distinct().Count());
+        Assert.Equal(before.Select(m => m.Reel).Distinct().Order(), mics.Select(m => m.Reel).Distinct().Order());
+        Open();
+        Assert.True(Browser.Find("input[name=follow][hx-post*=FollowMics]").Selected);
+        Undo();
+        Assert.Equal(before, Sounds());
+    }
+
+    [Fact]
     public async Task What_is_no_place_is_refused_with_a_sentence()
     {
         foreach (

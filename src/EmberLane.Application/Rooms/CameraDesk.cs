@@ -1,3 +1,4 @@
+using EmberLane.Application.Gathering;
 using EmberLane.Core.Cameras;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Stories;
@@ -29,7 +30,7 @@ public sealed record SittingCameras(
 );
 
 /// <summary>Plans which angle of a sitting shows when, by its text and by what people chose.</summary>
-public sealed class CameraDesk(Footage footage, Store.Transcripts transcripts, Store.Cameras cameras)
+public sealed class CameraDesk(Footage footage, Store.Transcripts transcripts, Store.Cameras cameras, SittingMics sittingMics)
 {
     /// <summary>The plan of a sitting as it is now. Linear in its length.</summary>
     public SittingCameras Of(Sitting sitting)
@@ -122,6 +123,29 @@ public sealed class CameraDesk(Footage footage, Store.Transcripts transcripts, S
             // Its rules are refused where they are chosen; a story longer than a plan may be is shown without one.
             return new Dictionary<Guid, IReadOnlyList<AngleShot>>();
         }
+    }
+
+    /// <summary>
+    /// When which mics of a sitting are open in lists, on its clock; <paramref name="sources"/> are its files as lists name them. None
+    /// where nobody wants it, or it has no text or no mic.
+    /// </summary>
+    public IReadOnlyList<MicShot> MicsOf(Sitting sitting, IReadOnlyList<ListedSource> sources)
+    {
+        var setup = cameras.Of(sitting.Id);
+        if (!setup.MicsAreFollowed || sitting.TranscriptId is not { } text)
+        {
+            return [];
+        }
+        var byId = sources.ToDictionary(s => s.Id);
+        var mics = sittingMics.Of(sitting).All.Where(m => byId.GetValueOrDefault(m.SourceId)?.Place is not null).ToList();
+        var clock = new PlanClock(ExtentOf(footage.SourcesOf(sitting.Id)));
+        var speech = TurnsOf(transcripts.Get(text)).Select(t => t with { Range = clock.Plan(t.Range) }).ToList();
+        return
+        [
+            .. SpeakerMics
+                .Open(MicPlan.Of(speech, clock.Extent.Length, setup.Rules), mics)
+                .Select(o => new MicShot(clock.Sitting(o.Range), byId[mics[o.Mic].SourceId], mics[o.Mic].Channel + 1, o.Mic)),
+        ];
     }
 
     private static IEnumerable<StoryPart> PartsOf(

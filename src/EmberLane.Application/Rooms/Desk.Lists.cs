@@ -45,14 +45,25 @@ public sealed partial class Desk
                     [.. bySitting[s.Id].Where(l => l.Facts.Picture is not null)],
                     bySitting[s.Id].FirstOrDefault(l => l.Id == s.SoundSourceId)
                 )
+                {
+                    Files = [.. bySitting[s.Id]],
+                }
             );
     }
+
+    // With the mics that are open, where that is wanted.
+    private Dictionary<long, ListedSitting> Heard(IReadOnlyDictionary<long, ListedSitting> sittings) =>
+        sittings.ToDictionary(
+            s => s.Key,
+            s => footage.Sitting(s.Key) is { } sitting ? s.Value with { Mics = cameras.MicsOf(sitting, s.Value.Files) } : s.Value
+        );
 
     /// <summary>The shots of a story's cards, where a camera plan is followed.</summary>
     public IReadOnlyDictionary<Guid, IReadOnlyList<AngleShot>> ShotsOf(StoredStory story, StoryCut cut) => cameras.OfStory(story, cut);
 
     /// <summary>The decision list of a story as it stands.</summary>
-    public EventList EventsOf(StoredStory story) => EdlEvents.Of(Conform.Lay(story.Title, story.Start, ListedPieces(story), Listed(story)));
+    public EventList EventsOf(StoredStory story) =>
+        EdlEvents.Of(Conform.Lay(story.Title, story.Start, ListedPieces(story), Heard(Listed(story))));
 
     private List<ListedPiece> ListedPieces(StoredStory story)
     {
@@ -134,7 +145,7 @@ public sealed partial class Desk
                 );
             })
             .ToList();
-        return EdlEvents.Of(Conform.Lay($"{production.Name}, selects", start, cards, listed));
+        return EdlEvents.Of(Conform.Lay($"{production.Name}, selects", start, cards, Heard(listed)));
     }
 
     /// <summary>What could go wrong at the editor's, and what is known to be right.</summary>

@@ -19,6 +19,9 @@ public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choic
     /// <summary>The name of the choice that stories and lists follow the plan.</summary>
     public const string FollowedBy = "followed";
 
+    /// <summary>The name of the choice that lists open the mics of the plan.</summary>
+    public const string MicsFollowedBy = "mics";
+
     /// <summary>Nothing was chosen.</summary>
     public static readonly CameraSetup Empty = new(ImmutableSortedDictionary.Create<string, string>(StringComparer.Ordinal));
 
@@ -31,6 +34,12 @@ public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choic
 
     /// <summary>Has stories and lists follow the plan, or not.</summary>
     public static CameraEdit Follow(bool follow) => CameraEdit.Of((FollowedBy, follow ? "yes" : null));
+
+    /// <summary>Whether lists open the mics as they are planned.</summary>
+    public bool MicsAreFollowed => Choices.ContainsKey(MicsFollowedBy);
+
+    /// <summary>Has lists open the mics as they are planned, or take the sitting's sound as it is.</summary>
+    public static CameraEdit FollowMics(bool follow) => CameraEdit.Of((MicsFollowedBy, follow ? "yes" : null));
 
     /// <summary>The name of the pace.</summary>
     public string Pace => Choices.GetValueOrDefault(PaceOf, "even");

@@ -12,7 +12,14 @@ public sealed record ListedSource(long Id, string Reel, string FileName, SourceF
 /// <summary>
 /// The sources of one sitting: its angles in the order in which they are preferred, and the source whose sound is read, if any.
 /// </summary>
-public sealed record ListedSitting(long Id, IReadOnlyList<ListedSource> Angles, ListedSource? Sound);
+public sealed record ListedSitting(long Id, IReadOnlyList<ListedSource> Angles, ListedSource? Sound)
+{
+    /// <summary>All files of the sitting.</summary>
+    public IReadOnlyList<ListedSource> Files { get; init; } = [];
+
+    /// <summary>When which mics are open; none where its sound is heard as it is.</summary>
+    public IReadOnlyList<MicShot> Mics { get; init; } = [];
+}
 
 /// <summary>A piece of a story as a list needs it: what its comment says.</summary>
 public abstract record ListedPiece(string Comment);
@@ -39,9 +46,9 @@ public sealed record ListedMedia(ListedSource Source, SourceTime From, long Fram
 public static class Conform
 {
     /// <summary>
-    /// The timeline of a story that starts at <paramref name="start"/>: a picture track and a sound track, whole frames of the story's
-    /// rate. A stretch of a card without any angle that has its picture, or without sound, is a gap. Each part of a card is a group. Cost
-    /// grows with the pieces and their sittings' sources.
+    /// The timeline of a story that starts at <paramref name="start"/>: a picture track and a sound track, or one for each open mic, in
+    /// whole frames of the story's rate. A stretch of a card without any angle that has its picture, or without sound, is a gap. Each part
+    /// of a card is a group. Cost grows with the pieces and their sittings' sources.
     /// </summary>
     public static EditedTimeline Lay(
         string title,
@@ -51,8 +58,8 @@ public static class Conform
     )
     {
         var count = start.Count;
-        List<TimelineItem> pictures = [],
-            sounds = [];
+        var pictures = new List<TimelineItem>();
+        var sounds = new SoundTracks();
         var group = 0;
         foreach (var piece in pieces)
         {
@@ -66,21 +73,22 @@ public static class Conform
                     var clip = Item(RunOf(media, count), group, media.Comment, count);
                     var gap = new Gap(group, media.Comment, count.Rate.TimeOf(media.Frames));
                     pictures.Add(media.Source.Facts.Picture is null ? gap : clip);
-                    sounds.Add(media.Source.Facts.Channels == 0 ? gap : clip);
+                    sounds.Lay(
+                        [
+                            [media.Source.Facts.Channels == 0 ? gap : clip],
+                        ],
+                        gap
+                    );
                     break;
                 case ListedGap free:
                     group++;
-                    pictures.Add(new Gap(group, free.Comment, count.Rate.TimeOf(free.Frames)));
-                    sounds.Add(new Gap(group, free.Comment, count.Rate.TimeOf(free.Frames)));
+                    var nothing = new Gap(group, free.Comment, count.Rate.TimeOf(free.Frames));
+                    pictures.Add(nothing);
+                    sounds.Lay([], nothing);
                     break;
             }
         }
-        return new EditedTimeline(
-            title,
-            start,
-            [new Track(TrackKind.Picture, "V1", pictures), new Track(TrackKind.Sound, "A1", sounds)],
-            []
-        );
+        return new EditedTimeline(title, start, [new Track(TrackKind.Picture, "V1", pictures), .. sounds.Tracks], []);
 
         void LayCard(ListedCard listed)
         {
@@ -93,11 +101,63 @@ public static class Conform
                 {
                     pictures.Add(Item(run, group, listed.Comment, count));
                 }
-                sounds.AddRange(
-                    Cover(frames, sitting.Sound is { } own ? [own] : [], count).Select(r => Item(r, group, listed.Comment, count))
+                sounds.Lay(
+                    Heard(sitting.Mics, frames, sitting.Sound, count)
+                        .Select(runs => runs.Select(r => Item(r, group, listed.Comment, count)).ToList())
+                        .ToList(),
+                    new Gap(group, listed.Comment, count.Rate.TimeOf(frames.Count))
                 );
                 at += frames.Count;
             }
+        }
+    }
+
+    // What is heard of a part of a card, a list of runs for each track: the open mics where they are, else the sitting's own sound, which
+    // lies on the first track.
+    private static List<List<Run>> Heard(IReadOnlyList<MicShot> mics, CardFrames frames, ListedSource? own, TimecodeCount count)
+    {
+        var tracks = mics.Select(m => (Mic: m, Frames: m.FramesIn(frames, count.Rate)))
+            .Where(m => m.Frames is not null)
+            .GroupBy(m => m.Mic.Track)
+            .ToDictionary(
+                g => g.Key,
+                g =>
+                    g.SelectMany(m =>
+                            Cover(m.Frames!.Value, [m.Mic.Source], count)
+                                .Where(r => r.Source is not null)
+                                .Select(r => r with { Channel = m.Mic.Channel })
+                        )
+                        .ToList()
+            );
+        var open = tracks.Values.SelectMany(t => t).ToList();
+        var rest = Free(frames, open).SelectMany(f => Cover(f, own is null ? [] : [own], count));
+        tracks[0] = [.. tracks.GetValueOrDefault(0) ?? [], .. rest.Where(r => r.Source is not null)];
+        return
+        [
+            .. Enumerable
+                .Range(0, tracks.Keys.Max() + 1)
+                .Select(t => tracks.GetValueOrDefault(t) ?? [])
+                .Select(runs =>
+                    runs.Concat(Free(frames, runs).Select(f => new Run(null, null, f.First, f.Count, 0))).OrderBy(r => r.First).ToList()
+                ),
+        ];
+    }
+
+    // The frames that no run fills, in order; runs may lie over each other.
+    private static IEnumerable<CardFrames> Free(CardFrames frames, IReadOnlyList<Run> runs)
+    {
+        var at = frames.First;
+        foreach (var run in runs.OrderBy(r => r.First))
+        {
+            if (at < run.First)
+            {
+                yield return new CardFrames(at, run.First - at);
+            }
+            at = Math.Max(at, run.First + run.Count);
+        }
+        if (at < frames.First + frames.Count)
+        {
+            yield return new CardFrames(at, frames.First + frames.Count - at);
         }
     }
 
@@ -166,8 +226,8 @@ public static class Conform
                     .Distinct(),
             ];
 
-    /// <summary>A run of a card's frames that one source covers, or none.</summary>
-    private sealed record Run(ListedSource? Source, SourceTimecode? Label, long First, long Count, long SourceFrame);
+    /// <summary>A run of a card's frames that one source covers, or none; of one channel, or all.</summary>
+    private sealed record Run(ListedSource? Source, SourceTimecode? Label, long First, long Count, long SourceFrame, int? Channel = null);
 
     private static IEnumerable<ListedSource> Preferred(IReadOnlyList<ListedSource> angles, IReadOnlyList<long> wanted) =>
         angles.OrderBy(a => wanted.Contains(a.Id) ? 0 : 1);
@@ -227,6 +287,9 @@ public static class Conform
             comment,
             new TimelineMedia(source.Id, source.Reel, source.FileName, source.Facts.Channels, source.Facts, count),
             new SourceRange(from, from + lasting)
-        );
+        )
+        {
+            Open = run.Channel is { } one ? [one] : null,
+        };
     }
 }

@@ -9,6 +9,9 @@ public static class EdlEvents
     /// <summary>The reel that stands for black.</summary>
     public const string Black = "BL";
 
+    /// <summary>So many sound tracks are made of a list at most.</summary>
+    public const int MostTracks = 64;
+
     private const string ClipName = "FROM CLIP NAME: ",
         Comment = "COMMENT: ";
 
@@ -38,9 +41,13 @@ public static class EdlEvents
             foreach (var (item, range, before, dissolve) in pictures.Where(p => p.Item.Group == group))
             {
                 var together = heard.FindIndex(h =>
-                    item is Clip shown && ((Clip)h.Item).Media == shown.Media && ((Clip)h.Item).Range == shown.Range && h.Range == range
+                    item is Clip shown
+                    && ((Clip)h.Item).Media == shown.Media
+                    && ((Clip)h.Item).Range == shown.Range
+                    && h.Range == range
+                    && EdlTracks.FitsPicture(((Clip)h.Item).Channels)
                 );
-                var track = EdlTracks.Of(picture: true, together < 0 ? 0 : ((Clip)heard[together].Item).Media.Channels);
+                var channels = together < 0 ? [] : ((Clip)heard[together].Item).Channels;
                 if (together >= 0)
                 {
                     heard.RemoveAt(together);
@@ -48,54 +55,64 @@ public static class EdlEvents
                 var number = events.Count + 1;
                 if (dissolve > MediaTime.Zero)
                 {
-                    events.Add(Leaving(number, before!, range, track, timeline.Start));
+                    events.Add(Leaving(number, before!, range, channels, timeline.Start));
                 }
-                events.Add(Line(number, item, range, track, dissolve > MediaTime.Zero ? dissolve : null, timeline.Start));
+                events.Add(Line(number, item, range, true, channels, dissolve > MediaTime.Zero ? dissolve : null, timeline.Start));
             }
             foreach (var (item, range) in heard)
             {
-                events.Add(
-                    Line(
-                        events.Count + 1,
-                        item with
-                        {
-                            Note = "",
-                        },
-                        range,
-                        EdlTracks.Of(picture: false, ((Clip)item).Media.Channels),
-                        null,
-                        timeline.Start
-                    )
-                );
+                events.Add(Line(events.Count + 1, item with { Note = "" }, range, false, ((Clip)item).Channels, null, timeline.Start));
             }
         }
         return new EventList(timeline.Title, count, Numbered(events));
     }
 
     /// <summary>
-    /// The timeline of an event list: a picture track and a sound track, each with gaps where no line has anything, that starts with the
-    /// first line's record time. Lines whose record times overlap those before them on the same track are left out, and so are lines of no
-    /// track.
+    /// The timeline of an event list, with gaps where no line has anything, that starts with the first line's record time: a picture track,
+    /// and as many sound tracks as are heard at once, up to <see cref="MostTracks"/>. Pictures that overlap those before them are left out,
+    /// and so are sounds that find no track, and lines of no track.
     /// </summary>
     public static EditedTimeline Timeline(EventList list)
     {
         var start = list.Events.Count == 0 ? list.Count.LabelOf(0) : list.Events.MinBy(e => e.RecordIn.Frame)!.RecordIn;
+        var sounds = SoundsOf(list).DefaultIfEmpty([]);
         return new EditedTimeline(
             list.Title,
             start,
             [
-                new Track(TrackKind.Picture, "V1", Items(list, start, EdlTracks.HasPicture)),
-                new Track(TrackKind.Sound, "A1", Items(list, start, EdlTracks.HasSound)),
+                new Track(TrackKind.Picture, "V1", Items(list, start, list.Events.Where(e => e.Track.HasPicture()))),
+                .. sounds.Select((s, i) => new Track(TrackKind.Sound, Say($"A{i + 1}"), Items(list, start, s))),
             ],
             []
         );
     }
 
-    private static List<TimelineItem> Items(EventList list, Timecode start, Func<EdlTrack, bool> isOn)
+    // Each line on a free track, where there is one on that which had the same channels last.
+    private static List<List<ListedEvent>> SoundsOf(EventList list)
+    {
+        var tracks = new List<List<ListedEvent>>();
+        foreach (
+            var e in list.Events.Where(e => ChannelsOf(e).Count > 0 && e.RecordOut.Frame > e.RecordIn.Frame).OrderBy(e => e.RecordIn.Frame)
+        )
+        {
+            var free = tracks.Where(t => t[^1].RecordOut.Frame <= e.RecordIn.Frame).ToList();
+            if ((free.Find(t => ChannelsOf(t[^1]).SequenceEqual(ChannelsOf(e))) ?? free.FirstOrDefault()) is { } track)
+            {
+                track.Add(e);
+            }
+            else if (tracks.Count < MostTracks)
+            {
+                tracks.Add([e]);
+            }
+        }
+        return tracks;
+    }
+
+    private static List<TimelineItem> Items(EventList list, Timecode start, IEnumerable<ListedEvent> some)
     {
         var items = new List<TimelineItem>();
         long at = 0;
-        foreach (var e in list.Events.Where(e => isOn(e.Track) && e.RecordOut.Frame > e.RecordIn.Frame).OrderBy(e => e.RecordIn.Frame))
+        foreach (var e in some.Where(e => e.RecordOut.Frame > e.RecordIn.Frame).OrderBy(e => e.RecordIn.Frame))
         {
             long first = e.RecordIn.Frame - start.Frame,
                 frames = e.RecordOut.Frame - e.RecordIn.Frame;
@@ -118,23 +135,25 @@ public static class EdlEvents
             items.Add(
                 e.Reel.Equals(Black, StringComparison.OrdinalIgnoreCase)
                     ? new Gap(e.Number, note, list.Count.Rate.TimeOf(frames))
-                    : new Clip(e.Number, note, MediaOf(e), Range(e, frames))
+                    : new Clip(e.Number, note, MediaOf(e), Range(e, frames)) { Open = OpenOf(e) }
             );
             at = first + frames;
         }
         return items;
     }
 
+    private static IReadOnlyList<int> ChannelsOf(ListedEvent e) => [.. e.Track.Channels(), .. e.ExtraChannels];
+
+    // Null where a file's channels are all open, as far as a line can tell.
+    private static IReadOnlyList<int>? OpenOf(ListedEvent e) =>
+        ChannelsOf(e) is var open && open.SequenceEqual(Enumerable.Range(1, open.Count)) ? null : open;
+
+    private static string Say(FormattableString text) => text.ToString(CultureInfo.InvariantCulture);
+
     private static TimelineMedia MediaOf(ListedEvent e)
     {
         var name = e.Comments.FirstOrDefault(c => c.StartsWith(ClipName, StringComparison.OrdinalIgnoreCase))?[ClipName.Length..] ?? "";
-        var channels = e.Track switch
-        {
-            EdlTrack.Video or EdlTrack.None => 0,
-            EdlTrack.FirstAudio or EdlTrack.SecondAudio or EdlTrack.VideoAndFirstAudio => 1,
-            _ => 2 + e.ExtraChannels.Count,
-        };
-        return new TimelineMedia(null, e.Reel, name, channels, null, e.SourceIn.Count);
+        return new TimelineMedia(null, e.Reel, name, ChannelsOf(e).Count, null, e.SourceIn.Count);
     }
 
     private static SourceRange Range(ListedEvent e, long frames)
@@ -163,14 +182,22 @@ public static class EdlEvents
         }
     }
 
-    private static ListedEvent Leaving(int number, TimelineItem before, RecordRange range, EdlTrack track, Timecode start)
+    private static ListedEvent Leaving(int number, TimelineItem before, RecordRange range, IReadOnlyList<int> channels, Timecode start)
     {
         var (reel, _, sourceOut) = Source(before, start.Count);
         var record = start.Later(start.Count.Rate.NearestFrame(range.In.FromZero));
-        return new ListedEvent(number, reel, track, null, sourceOut, sourceOut, record, record, [], []);
+        return new ListedEvent(number, reel, EdlTracks.Of(true, channels), null, sourceOut, sourceOut, record, record, [], []);
     }
 
-    private static ListedEvent Line(int number, TimelineItem item, RecordRange range, EdlTrack track, MediaTime? dissolve, Timecode start)
+    private static ListedEvent Line(
+        int number,
+        TimelineItem item,
+        RecordRange range,
+        bool isSeen,
+        IReadOnlyList<int> channels,
+        MediaTime? dissolve,
+        Timecode start
+    )
     {
         var (reel, sourceIn, sourceOut) = Source(item, start.Count);
         var comments = new List<string>();
@@ -184,17 +211,16 @@ public static class EdlEvents
         }
         long first = start.Count.Rate.NearestFrame(range.In.FromZero),
             end = start.Count.Rate.NearestFrame(range.Out.FromZero);
-        var channels = track.HasSound() ? ((Clip)item).Media.Channels : 0;
         return new ListedEvent(
             number,
             reel,
-            track,
+            EdlTracks.Of(isSeen, channels),
             dissolve is { } lasting ? (int)start.Count.Rate.NearestFrame(lasting) : null,
             sourceIn,
             sourceOut,
             start.Later(first),
             start.Later(end),
-            [.. Enumerable.Range(3, Math.Max(0, channels - 2))],
+            [.. channels.Where(c => c > 2)],
             comments
         );
     }

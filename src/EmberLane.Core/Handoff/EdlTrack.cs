@@ -40,19 +40,36 @@ public static class EdlTracks
     public static EdlTrack? Read(string code) =>
         Array.FindIndex(Codes, c => c.Equals(code, StringComparison.OrdinalIgnoreCase)) is >= 0 and var i ? (EdlTrack)i : null;
 
-    /// <summary>The track for sound of so many channels, with picture or without.</summary>
-    public static EdlTrack Of(bool picture, int channels) =>
-        channels switch
+    /// <summary>
+    /// The track for sound of these channels, from 1, with picture or without; channels from three up have no name of their own.
+    /// </summary>
+    public static EdlTrack Of(bool picture, IReadOnlyList<int> channels) =>
+        (picture, channels.Contains(1), channels.Contains(2)) switch
         {
-            0 => picture ? EdlTrack.Video : EdlTrack.None,
-            1 => picture ? EdlTrack.VideoAndFirstAudio : EdlTrack.FirstAudio,
-            _ => picture ? EdlTrack.VideoAndBothAudio : EdlTrack.BothAudio,
+            (true, true, true) => EdlTrack.VideoAndBothAudio,
+            (true, true, false) => EdlTrack.VideoAndFirstAudio,
+            (true, false, false) => EdlTrack.Video,
+            (false, true, true) => EdlTrack.BothAudio,
+            (false, true, false) => EdlTrack.FirstAudio,
+            (false, false, true) => EdlTrack.SecondAudio,
+            (false, false, false) => EdlTrack.None,
+            _ => throw new ArgumentException("No track is picture and the second channel alone.", nameof(channels)),
+        };
+
+    /// <summary>Whether picture and these channels fit in one line.</summary>
+    public static bool FitsPicture(IReadOnlyList<int> channels) => channels.Contains(1) || !channels.Contains(2);
+
+    /// <summary>The channels that it names, from 1.</summary>
+    public static IReadOnlyList<int> Channels(this EdlTrack track) =>
+        track switch
+        {
+            EdlTrack.FirstAudio or EdlTrack.VideoAndFirstAudio => [1],
+            EdlTrack.SecondAudio => [2],
+            EdlTrack.BothAudio or EdlTrack.VideoAndBothAudio => [1, 2],
+            _ => [],
         };
 
     /// <summary>Whether it is seen.</summary>
     public static bool HasPicture(this EdlTrack track) =>
         track is EdlTrack.Video or EdlTrack.VideoAndFirstAudio or EdlTrack.VideoAndBothAudio;
-
-    /// <summary>Whether it is heard.</summary>
-    public static bool HasSound(this EdlTrack track) => track is not (EdlTrack.Video or EdlTrack.None);
 }

@@ -66,6 +66,12 @@ public sealed record Gap(int Group, string Note, MediaTime Lasting) : TimelineIt
 /// <summary>A stretch of a file, played at its own pace; one that is not enabled keeps its place and is neither seen nor heard.</summary>
 public sealed record Clip(int Group, string Note, TimelineMedia Media, SourceRange Range, bool IsEnabled = true) : TimelineItem(Group, Note)
 {
+    /// <summary>The channels that are heard, from 1; null for all that the file has.</summary>
+    public IReadOnlyList<int>? Open { get; init; }
+
+    /// <summary>The channels that are heard, from 1, rising.</summary>
+    public IReadOnlyList<int> Channels => Open ?? [.. Enumerable.Range(1, Media.Channels)];
+
     /// <inheritdoc/>
     public override MediaTime Length => Range.Length;
 }

@@ -289,4 +289,79 @@ public sealed class ConformTests
 
     private static (string, string, string, string) Times(ListedEvent e) =>
         (e.SourceIn.ToString(), e.SourceOut.ToString(), e.RecordIn.ToString(), e.RecordOut.ToString());
+
+    [Fact]
+    public void Open_mics_are_lines_of_their_own_channels_and_the_sound_of_the_sitting_fills_what_none_of_them_has()
+    {
+        var recorder = new ListedSource(2, "SND", "snd.wav", Recorder(60_000, 0, 4), new ClockMap(At(0), 0));
+        var spare = new ListedSource(3, "SPARE", "spare.wav", Recorder(60_000, 0, 1), new ClockMap(At(0), 0));
+        var sitting = new ListedSitting(1, [Listed(1, "CAM", Picture(FrameRate.R25, "00:00:00:00", false, 5000), 0)], spare)
+        {
+            Mics =
+            [
+                new MicShot(new SittingRange(At(0), At(12_000)), recorder, 1, 0),
+                new MicShot(new SittingRange(At(11_000), At(14_000)), recorder, 3, 1),
+                new MicShot(new SittingRange(At(16_000), At(90_000)), recorder, 2, 2),
+            ],
+        };
+        var list = Lay(Pal.Parse("01:00:00:00"), sitting, Card(10_000, 18_000));
+        Assert.Equal(
+            [
+                "CAM V  01:00:00:00 01:00:08:00",
+                "SND A  01:00:00:00 01:00:02:00",
+                "SPARE A  01:00:04:00 01:00:06:00",
+                "SND NONE 3 01:00:01:00 01:00:04:00",
+                "SND A2  01:00:06:00 01:00:08:00",
+            ],
+            list.Events.Select(e => $"{e.Reel} {e.Track.Code()} {string.Join(' ', e.ExtraChannels)} {e.RecordIn} {e.RecordOut}")
+        );
+        Assert.All(list.Events, e => Assert.Equal(e.RecordOut.Frame - e.RecordIn.Frame, e.SourceOut.Frame - e.SourceIn.Frame));
+        var back = EdlEvents.Timeline(EdlReader.Read(EdlWriter.Write(list)[0], FrameRate.R25));
+        Assert.Equal(3, back.Tracks.Count);
+        Assert.Equal(
+            ["SND 1", "SND 2", "SND 3", "SPARE 1"],
+            back.Of(Core.Timeline.TrackKind.Sound)
+                .SelectMany(t => t.Items.OfType<Core.Timeline.Clip>())
+                .Select(c => $"{c.Media.Reel} {string.Join(' ', c.Channels)}")
+                .Order(StringComparer.Ordinal)
+        );
+    }
+
+    [Fact]
+    public void Something_is_heard_in_every_frame_of_a_card_however_mics_open()
+    {
+        var ranges = Gen.Select(Gen.Int[0, 9_000], Gen.Int[1, 4_000], Gen.Int[0, 3], Gen.Int[0, 20_000]).Array[0, 8];
+        Gen.Select(ranges, Gen.Int[0, 5_000], Gen.Int[1, 5_000])
+            .Sample(
+                (opened, from, length) =>
+                {
+                    var own = new ListedSource(9, "OWN", "own.wav", Recorder(60_000, 0, 2), new ClockMap(At(0), 0));
+                    var mics = opened.Select(o => new MicShot(
+                        new SittingRange(At(o.Item1), At(o.Item1 + o.Item2)),
+                        new ListedSource(o.Item3, $"R{o.Item3}", "r.wav", Recorder(6_000, 0, 4), new ClockMap(At(o.Item4 - 10_000), 0)),
+                        1,
+                        o.Item3
+                    ));
+                    // Openings of one mic never overlap.
+                    var apart = mics.GroupBy(m => m.Track).SelectMany(g => g.Take(1)).ToList();
+                    var laid = Conform.Lay(
+                        "T",
+                        Pal.Parse("01:00:00:00"),
+                        [Card(from, from + length)],
+                        new Dictionary<long, ListedSitting> { [1] = new ListedSitting(1, [], own) { Mics = apart } }
+                    );
+                    var sounds = laid.Of(Core.Timeline.TrackKind.Sound).ToList();
+                    var heard = new HashSet<long>();
+                    foreach (var (item, range) in sounds.SelectMany(t => t.Placed()).Where(p => p.Item is Core.Timeline.Clip))
+                    {
+                        for (var f = FrameRate.R25.NearestFrame(range.In.FromZero); f < FrameRate.R25.NearestFrame(range.Out.FromZero); f++)
+                        {
+                            heard.Add(f);
+                        }
+                    }
+                    Assert.Equal(FrameRate.R25.NearestFrame(laid.Length), heard.Count);
+                    Assert.All(sounds, t => Assert.Equal(laid.Length, t.Length));
+                }
+            );
+    }
 }

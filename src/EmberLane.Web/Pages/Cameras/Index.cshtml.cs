@@ -181,6 +181,14 @@ public sealed class IndexModel(
     public IActionResult OnPostFollow(long sitting, bool follow) =>
         Change(sitting, follow ? "stories follow the plan" : "stories do not follow the plan", (_, _) => CameraSetup.Follow(follow));
 
+    /// <summary>Has lists open the mics as they are planned, or not.</summary>
+    public IActionResult OnPostFollowMics(long sitting, bool follow) =>
+        Change(
+            sitting,
+            follow ? "lists open the mics of the plan" : "lists take the sound as it is",
+            (_, _) => CameraSetup.FollowMics(follow)
+        );
+
     /// <summary>Chooses the rules as they are typed.</summary>
     public IActionResult OnPostRules(long sitting) =>
         Change(
