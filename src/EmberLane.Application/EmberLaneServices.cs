@@ -20,11 +20,17 @@ public static class EmberLaneServices
         services
             // Made by a function, so that it is let go with the others, and last of them.
             .AddSingleton(_ => folder)
+            .AddRooms(options);
+
+    /// <summary>The same without the hold of the folder: for commands, which start no host, so that no work begins.</summary>
+    public static IServiceCollection AddRooms(this IServiceCollection services, Options options) =>
+        services
             .AddSingleton(options)
             .AddSingleton(TimeProvider.System)
             .AddStore(options)
             .AddGathering()
             .AddWork()
+            .AddSingleton<HandoffDesk>()
             .AddSingleton<RoomChanges>()
             .AddSingleton<Desk>()
             .AddSingleton<ProductionChanges>()

@@ -50,7 +50,7 @@ public sealed class FirstUseTests(DemoServer demo) : IClassFixture<DemoServer>
                 "/productions/1/story",
                 "/productions/1/handoff",
                 "/productions/1/handoff?handler=List",
-                "/productions/1/handoff?handler=Text",
+                "/productions/1/handoff?handler=Package&part=txt&alone=true",
                 "/productions/1/work",
                 "/productions/1/changes",
             }.Concat(

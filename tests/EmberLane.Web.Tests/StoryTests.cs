@@ -149,7 +149,9 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
             demo.Get<Desk>().CutOf(story).RunningTime(FrameRate.R2997),
             FrameRate.R2997.TimeOf(list.Events[^1].RecordOut.Frame - list.Events[0].RecordIn.Frame)
         );
-        var paper = await client.GetStringAsync(new Uri(demo.Server.Address + "/productions/1/handoff?handler=Text"));
+        var paper = await client.GetStringAsync(
+            new Uri(demo.Server.Address + "/productions/1/handoff?handler=Package&part=txt&alone=true")
+        );
         Assert.Contains("TOBIAS FENN / the sound", paper, StringComparison.Ordinal);
         Browser.Empty("#start");
         Browser.Type("#start", "01:00:00:00");

@@ -2,6 +2,7 @@ using EmberLane.Core.Bites;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Media;
 using EmberLane.Core.Stories;
+using EmberLane.Core.Timeline;
 using EmberLane.Store;
 
 namespace EmberLane.Application.Rooms;
@@ -62,8 +63,13 @@ public sealed partial class Desk
     public IReadOnlyDictionary<Guid, IReadOnlyList<AngleShot>> ShotsOf(StoredStory story, StoryCut cut) => cameras.OfStory(story, cut);
 
     /// <summary>The decision list of a story as it stands.</summary>
-    public EventList EventsOf(StoredStory story) =>
-        EdlEvents.Of(Conform.Lay(story.Title, story.Start, ListedPieces(story), Heard(Listed(story))));
+    public EventList EventsOf(StoredStory story) => EdlEvents.Of(TimelineOf(story, withAngles: false));
+
+    /// <summary>
+    /// The tracks of a story as it stands, with all angles of its cards on tracks that are switched off where they are wanted.
+    /// </summary>
+    public EditedTimeline TimelineOf(StoredStory story, bool withAngles) =>
+        Conform.Lay(story.Title, story.Start, ListedPieces(story), Heard(Listed(story)), withAngles);
 
     private List<ListedPiece> ListedPieces(StoredStory story)
     {

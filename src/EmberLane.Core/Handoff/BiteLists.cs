@@ -1,6 +1,4 @@
 using System.Globalization;
-using CsvHelper;
-using CsvHelper.Configuration;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Captions;
 
@@ -24,18 +22,12 @@ public sealed record TakenBite(
 /// <summary>Bites as tables and chapters, for spreadsheets, players and editors.</summary>
 public static class BiteLists
 {
-    private static readonly CsvConfiguration Table = new(CultureInfo.InvariantCulture)
-    {
-        NewLine = "\r\n",
-        InjectionOptions = InjectionOptions.Escape,
-    };
-
     /// <summary>
     /// CSV (RFC 4180) with a header row, a row for each bite. A cell that a spreadsheet would take for a formula gets an apostrophe before
     /// it.
     /// </summary>
     public static string Csv(IReadOnlyList<TakenBite> bites) =>
-        Written(
+        CsvRows.Written(
             ["sitting", "in", "out", "timecode in", "timecode out", "reel", "who", "words", "themes", "grade", "kind", "note", "kept by"],
             bites.Select(b =>
                 (string[])
@@ -62,7 +54,7 @@ public static class BiteLists
     /// and a comment (the words). Bites whose pictures have no timecode are left out.
     /// </summary>
     public static string Markers(IReadOnlyList<TakenBite> bites) =>
-        Written(
+        CsvRows.Written(
             ["reel", "in", "out", "name", "comment"],
             bites
                 .Where(b => b.TimecodeIn.Length > 0)
@@ -93,26 +85,9 @@ public static class BiteLists
             new[] { bite.Who, bite.Bite.Theme, new string('●', bite.Bite.Grade) }.Where(p => p.Length > 0).DefaultIfEmpty(bite.Sitting)
         );
 
-    private static string Escaped(string text) =>
+    internal static string Escaped(string text) =>
         text.Replace("&", "&amp;", StringComparison.Ordinal)
             .Replace("<", "&lt;", StringComparison.Ordinal)
             .Replace("-->", "→", StringComparison.Ordinal)
             .ReplaceLineEndings(" ");
-
-    private static string Written(string[] header, IEnumerable<string[]> rows)
-    {
-        using var text = new StringWriter(CultureInfo.InvariantCulture);
-        using (var csv = new CsvWriter(text, Table))
-        {
-            foreach (var row in rows.Prepend(header))
-            {
-                foreach (var cell in row)
-                {
-                    csv.WriteField(cell);
-                }
-                csv.NextRecord();
-            }
-        }
-        return text.ToString();
-    }
 }

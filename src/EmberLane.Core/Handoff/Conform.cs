@@ -48,16 +48,19 @@ public static class Conform
     /// <summary>
     /// The timeline of a story that starts at <paramref name="start"/>: a picture track and a sound track, or one for each open mic, in
     /// whole frames of the story's rate. A stretch of a card without any angle that has its picture, or without sound, is a gap. Each part
-    /// of a card is a group. Cost grows with the pieces and their sittings' sources.
+    /// of a card is a group. Where it is wanted, all angles of each card lie on further tracks, switched off. Cost
+    /// grows with the pieces and their sittings' sources.
     /// </summary>
     public static EditedTimeline Lay(
         string title,
         Timecode start,
         IReadOnlyList<ListedPiece> pieces,
-        IReadOnlyDictionary<long, ListedSitting> sittings
+        IReadOnlyDictionary<long, ListedSitting> sittings,
+        bool withAngles = false
     )
     {
         var count = start.Count;
+        var others = new AngleTracks(withAngles);
         var pictures = new List<TimelineItem>();
         var sounds = new SoundTracks();
         var group = 0;
@@ -73,6 +76,7 @@ public static class Conform
                     var clip = Item(RunOf(media, count), group, media.Comment, count);
                     var gap = new Gap(group, media.Comment, count.Rate.TimeOf(media.Frames));
                     pictures.Add(media.Source.Facts.Picture is null ? gap : clip);
+                    others.Lay([], gap);
                     sounds.Lay(
                         [
                             [media.Source.Facts.Channels == 0 ? gap : clip],
@@ -84,11 +88,12 @@ public static class Conform
                     group++;
                     var nothing = new Gap(group, free.Comment, count.Rate.TimeOf(free.Frames));
                     pictures.Add(nothing);
+                    others.Lay([], nothing);
                     sounds.Lay([], nothing);
                     break;
             }
         }
-        return new EditedTimeline(title, start, [new Track(TrackKind.Picture, "V1", pictures), .. sounds.Tracks], []);
+        return new EditedTimeline(title, start, [new Track(TrackKind.Picture, "V1", pictures), .. others.Tracks, .. sounds.Tracks], []);
 
         void LayCard(ListedCard listed)
         {
@@ -101,11 +106,16 @@ public static class Conform
                 {
                     pictures.Add(Item(run, group, listed.Comment, count));
                 }
+                var rest = new Gap(group, listed.Comment, count.Rate.TimeOf(frames.Count));
+                others.Lay(
+                    sitting.Angles.Select(a => Cover(frames, [a], count).Select(r => Item(r, group, listed.Comment, count)).ToList()),
+                    rest
+                );
                 sounds.Lay(
                     Heard(sitting.Mics, frames, sitting.Sound, count)
                         .Select(runs => runs.Select(r => Item(r, group, listed.Comment, count)).ToList())
                         .ToList(),
-                    new Gap(group, listed.Comment, count.Rate.TimeOf(frames.Count))
+                    rest
                 );
                 at += frames.Count;
             }

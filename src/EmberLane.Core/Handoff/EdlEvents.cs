@@ -12,6 +12,10 @@ public static class EdlEvents
     /// <summary>So many sound tracks are made of a list at most.</summary>
     public const int MostTracks = 64;
 
+    /// <summary>What the comment of an event begins with whose source is of another rate, by the clock of its labels.</summary>
+    public const string ByCamera = "SOURCE TIMES: CAMERA CLOCK",
+        ByList = "SOURCE TIMES: LIST CLOCK";
+
     private const string ClipName = "FROM CLIP NAME: ",
         Comment = "COMMENT: ";
 
@@ -21,7 +25,7 @@ public static class EdlEvents
     /// is left out. Lengths are rounded to the frame of the timeline's count. Throws <see cref="EditRefusedException"/> when it runs past
     /// 24 hours of timecode.
     /// </summary>
-    public static EventList Of(EditedTimeline timeline)
+    public static EventList Of(EditedTimeline timeline, LabelClock clock = LabelClock.Camera)
     {
         var count = timeline.Start.Count;
         if (timeline.Start.Frame + count.Rate.NearestFrame(timeline.Length) > count.FramesInDay)
@@ -55,13 +59,15 @@ public static class EdlEvents
                 var number = events.Count + 1;
                 if (dissolve > MediaTime.Zero)
                 {
-                    events.Add(Leaving(number, before!, range, channels, timeline.Start));
+                    events.Add(Leaving(number, before!, range, channels, timeline.Start, clock));
                 }
-                events.Add(Line(number, item, range, true, channels, dissolve > MediaTime.Zero ? dissolve : null, timeline.Start));
+                events.Add(Line(number, item, range, true, channels, dissolve > MediaTime.Zero ? dissolve : null, timeline.Start, clock));
             }
             foreach (var (item, range) in heard)
             {
-                events.Add(Line(events.Count + 1, item with { Note = "" }, range, false, ((Clip)item).Channels, null, timeline.Start));
+                events.Add(
+                    Line(events.Count + 1, item with { Note = "" }, range, false, ((Clip)item).Channels, null, timeline.Start, clock)
+                );
             }
         }
         return new EventList(timeline.Title, count, Numbered(events));
@@ -182,9 +188,16 @@ public static class EdlEvents
         }
     }
 
-    private static ListedEvent Leaving(int number, TimelineItem before, RecordRange range, IReadOnlyList<int> channels, Timecode start)
+    private static ListedEvent Leaving(
+        int number,
+        TimelineItem before,
+        RecordRange range,
+        IReadOnlyList<int> channels,
+        Timecode start,
+        LabelClock clock
+    )
     {
-        var (reel, _, sourceOut) = Source(before, start.Count);
+        var (reel, _, sourceOut, _) = Source(before, start.Count, clock);
         var record = start.Later(start.Count.Rate.NearestFrame(range.In.FromZero));
         return new ListedEvent(number, reel, EdlTracks.Of(true, channels), null, sourceOut, sourceOut, record, record, [], []);
     }
@@ -196,10 +209,11 @@ public static class EdlEvents
         bool isSeen,
         IReadOnlyList<int> channels,
         MediaTime? dissolve,
-        Timecode start
+        Timecode start,
+        LabelClock clock
     )
     {
-        var (reel, sourceIn, sourceOut) = Source(item, start.Count);
+        var (reel, sourceIn, sourceOut, isByCamera) = Source(item, start.Count, clock);
         var comments = new List<string>();
         if (item is Clip clip)
         {
@@ -208,6 +222,10 @@ public static class EdlEvents
         if (item.Note.Length > 0)
         {
             comments.Add(Comment + item.Note.ToUpper(CultureInfo.InvariantCulture));
+        }
+        if (item is Clip { Media.Facts.Picture: { } picture } && picture.Rate != start.Count.Rate)
+        {
+            comments.Add(isByCamera ? Say($"{ByCamera} AT {picture.Rate}") : Say($"{ByList} AT {start.Count.Rate}"));
         }
         long first = start.Count.Rate.NearestFrame(range.In.FromZero),
             end = start.Count.Rate.NearestFrame(range.Out.FromZero);
@@ -225,21 +243,25 @@ public static class EdlEvents
         );
     }
 
-    private static (string Reel, Timecode In, Timecode Out) Source(TimelineItem item, TimecodeCount count)
+    private static (string Reel, Timecode In, Timecode Out, bool IsByCamera) Source(
+        TimelineItem item,
+        TimecodeCount count,
+        LabelClock clock
+    )
     {
         var frames = count.Rate.NearestFrame(item.Length);
         if (item is not Clip { Media: { } media } clip)
         {
-            return (Black, count.LabelOf(0), count.LabelOf(frames));
+            return (Black, count.LabelOf(0), count.LabelOf(frames), false);
         }
         if (media.Facts is not { } facts)
         {
             var from = media.Count.Rate.NearestFrame(clip.Range.In.FromZero);
-            return (media.Reel, media.Count.LabelOf(from), media.Count.LabelOf(from + frames));
+            return (media.Reel, media.Count.LabelOf(from), media.Count.LabelOf(from + frames), false);
         }
-        var label = SourceTimecode.For(facts, count);
-        var first = label.FrameAt(clip.Range.In, frames);
-        return (media.Reel, label.Label(first), label.Label(first + frames));
+        var label = SourceTimecode.For(facts, count, clock);
+        var first = label.Label(label.FrameAt(clip.Range.In, frames));
+        return (media.Reel, first, first.Later(frames), label.IsByCamera);
     }
 
     // The two lines of a dissolve are one event.

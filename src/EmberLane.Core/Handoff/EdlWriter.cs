@@ -65,4 +65,15 @@ public static class EdlWriter
     // Programs that show the title in a page, or keep the list as markup, trip over these.
     private static string Plain(string title) =>
         OneLine(title.Replace("&", " and ", StringComparison.Ordinal).Replace('<', '(').Replace('>', ')').Replace('"', '\''));
+
+    /// <summary>
+    /// A list as it is kept: programs that read such lists expect ASCII, so that letters with marks lose them and others become a question
+    /// mark.
+    /// </summary>
+    public static byte[] Bytes(string list) =>
+        Encoding.ASCII.GetBytes(
+            string.Concat(
+                list.Normalize(NormalizationForm.FormD).Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark)
+            )
+        );
 }

@@ -74,13 +74,16 @@ public static class Preflight
                     $"Nobody says: {string.Join(" / ", Missing(c.Item))} Lay a card " + $"there in Story, or take the space away."
                 ))
         );
-        foreach (var group in sources.Where(s => s.Facts.Picture is { } p && p.Rate != count.Rate).GroupBy(s => s.Facts.Picture!.Rate))
+        var foreign = sources.Where(s => s.Facts.Picture is { } p && p.Rate != count.Rate).ToList();
+        if (foreign.Count > 0)
         {
+            var named = foreign.GroupBy(s => s.Facts.Picture!.Rate).Select(g => Say($"{Names(g)} at {g.Key}"));
             checks.Add(
                 new Check(
                     false,
-                    Say($"{Names(group)} at {group.Key}, the story at {count.Rate}"),
-                    "Its source times are written at the story's rate, rounded so that no frame is claimed that it does not have."
+                    Say($"Pictures of other rates than the story's {count.Rate}"),
+                    $"{string.Join("; ", named)}. Their times are the camera's hours, minutes and seconds, the frames scaled: have the "
+                        + "editor's program find media by timecode."
                 )
             );
         }

@@ -12,6 +12,22 @@ internal static class CommandFiles
             : File.ReadAllBytes(file);
     }
 
+    /// <summary>Writes a file whole or not at all. Throws <see cref="IOException"/> with what to do.</summary>
+    public static void Write(string file, byte[] bytes)
+    {
+        var part = Path.GetFullPath(file) + ".part";
+        try
+        {
+            File.WriteAllBytes(part, bytes);
+            File.Move(part, file, overwrite: true);
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        {
+            File.Delete(part);
+            throw new IOException($"{file} can not be written: {e.Message}", e);
+        }
+    }
+
     /// <summary>Reads one, and says which of the files it is that can not be read.</summary>
     public static T Named<T>(string file, Func<T> read)
     {

@@ -23,6 +23,9 @@ internal static class CommandLine
             SeamsCommand.Make(output),
             CamerasCommand.Make(output),
             FindCommand.Make(output),
+            CaptionsCommand.Make(output),
+            HandoffCommand.Make(output),
+            CheckCommand.Make(output),
             ModelsCommand.Make(output),
             RebuildCommand.Make(output),
         };

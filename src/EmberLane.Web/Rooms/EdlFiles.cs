@@ -1,6 +1,6 @@
 using System.Globalization;
 using System.IO.Compression;
-using System.Text;
+using EmberLane.Core.Handoff;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Rooms;
@@ -13,10 +13,7 @@ public static class EdlFiles
     {
         if (lists.Count == 1)
         {
-            return new FileContentResult(Encoding.ASCII.GetBytes(Ascii(lists[0])), "application/octet-stream")
-            {
-                FileDownloadName = stem + ".edl",
-            };
+            return new FileContentResult(EdlWriter.Bytes(lists[0]), "application/octet-stream") { FileDownloadName = stem + ".edl" };
         }
         using var memory = new MemoryStream();
         using (var zip = new ZipArchive(memory, ZipArchiveMode.Create, leaveOpen: true))
@@ -24,15 +21,9 @@ public static class EdlFiles
             foreach (var (i, text) in lists.Index())
             {
                 using var entry = zip.CreateEntry(string.Create(CultureInfo.InvariantCulture, $"{stem}_{i + 1}.edl")).Open();
-                entry.Write(Encoding.ASCII.GetBytes(Ascii(text)));
+                entry.Write(EdlWriter.Bytes(text));
             }
         }
         return new FileContentResult(memory.ToArray(), "application/zip") { FileDownloadName = stem + "_edl.zip" };
     }
-
-    // Programs that read such lists expect ASCII: letters with marks lose them, others become a question mark.
-    private static string Ascii(string text) =>
-        string.Concat(
-            text.Normalize(NormalizationForm.FormD).Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark)
-        );
 }

@@ -242,9 +242,20 @@ public sealed class ConformTests
     public void A_source_at_another_rate_is_written_at_the_storys_rate()
     {
         var sitting = new ListedSitting(1, [Listed(1, "C", Picture(FrameRate.R2997, "00:59:58;15", true, 3000), 0)], null);
-        var e = Assert.Single(Lay(Pal.Parse("01:00:00:00"), sitting, Card(2000, 4000)).Events);
+        var timeline = Conform.Lay(
+            "T",
+            Pal.Parse("01:00:00:00"),
+            [Card(2000, 4000)],
+            new Dictionary<long, ListedSitting> { [1] = sitting }
+        );
+        // Two seconds on, 59 frames were shown, and two labels left out at the hour are none: 01:00:00;14, of which the first label is 12.
+        var e = Assert.Single(EdlEvents.Of(timeline).Events);
+        Assert.Equal(("01:00:00:12", "01:00:02:12"), (e.SourceIn.ToString(), e.SourceOut.ToString()));
+        Assert.Contains("SOURCE TIMES: CAMERA CLOCK AT 29.97", e.Comments);
         // Half a second of 30 frames is 12.5 of 25: the first frame that the file surely has is 13.
+        e = Assert.Single(EdlEvents.Of(timeline, LabelClock.List).Events);
         Assert.Equal(("01:00:00:13", "01:00:02:13"), (e.SourceIn.ToString(), e.SourceOut.ToString()));
+        Assert.Contains("SOURCE TIMES: LIST CLOCK AT 25", e.Comments);
     }
 
     [Fact]
@@ -269,16 +280,24 @@ public sealed class ConformTests
                     foreach (var e in events.Where(e => e.Reel == "C"))
                     {
                         Assert.Equal(e.RecordOut.Frame - e.RecordIn.Frame, e.SourceOut.Frame - e.SourceIn.Frame);
-                        Assert.True(count.Rate.TimeOf(e.SourceOut.Frame) <= facts.Duration || rate == count.Rate);
+                        // What the camera shows then: its second, and its frame of that second, which the file has.
+                        var label = e.SourceIn;
+                        var own = (((label.Hours * 60L) + label.Minutes) * 60) + label.Seconds;
+                        var frame =
+                            rate == count.Rate
+                                ? e.SourceIn.Frame
+                                : (own * rate.Nominal) + Exact.FloorDivide((Int128)label.Frames * rate.Nominal, count.Rate.Nominal);
+                        Assert.InRange(frame, 0, frames - 1);
                         Assert.True(rate != count.Rate || e.SourceOut.Frame <= frames);
                         // What is shown is what was there: within a frame of the place of the source on the clock.
-                        var shown = source.Place!.Value.ToSitting(new SourceTime(count.Rate.TimeOf(e.SourceIn.Frame)));
+                        var shown = source.Place!.Value.ToSitting(new SourceTime(rate.TimeOf(frame)));
                         var meant = new SittingTime(
                             count.Rate.TimeOf(
                                 CardFrames.Of(new SittingRange(At(from), At(from + 1777)), count.Rate).First + e.RecordIn.Frame
                             )
                         );
-                        Assert.InRange((meant - shown).Units, -count.Rate.TimeOf(1).Units - 1, count.Rate.TimeOf(2).Units);
+                        var most = count.Rate.TimeOf(1).Units + rate.TimeOf(1).Units;
+                        Assert.InRange((meant - shown).Units, -most, most);
                     }
                 }
             );

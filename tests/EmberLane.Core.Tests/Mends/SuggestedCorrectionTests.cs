@@ -176,10 +176,13 @@ public sealed class SuggestedCorrectionTests
         var joined = transcript with { Layers = layers };
         Assert.Equal("we go into town yes", joined.Said(new(0), new(5)));
         var all = new Core.Captions.TextChoice(new(0), new(5), true, true);
-        Assert.Equal("[00:00:00] VOICE A: we go into town\n[00:00:02] VOICE B: yes\n", Captions.TranscriptText.Plain(joined, all));
+        Assert.Equal(
+            "[00:00:00] VOICE A: we go into town\n[00:00:02] VOICE B: yes\n",
+            EmberLane.Core.Captions.TranscriptText.Plain(joined, all)
+        );
         Assert.Equal(
             [("into", 1000L, 2000L)],
-            Core.Speech.WordsJson.Read(Captions.TranscriptText.Words(joined, all, "en"))
+            Core.Speech.WordsJson.Read(EmberLane.Core.Captions.TranscriptText.Words(joined, all, "en"))
                 .Words.Where(w => w.Text == "into")
                 .Select(w => (w.Text, w.Range.In.FromZero.ToMillisecondsRounded(), w.Range.Out.FromZero.ToMillisecondsRounded()))
         );

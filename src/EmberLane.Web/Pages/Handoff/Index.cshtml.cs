@@ -1,5 +1,7 @@
-using System.Text;
+using System.IO.Compression;
+using EmberLane.Application.Rooms;
 using EmberLane.Core;
+using EmberLane.Core.Captions;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Stories;
 using EmberLane.Store;
@@ -9,7 +11,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Handoff;
 
 /// <summary>Hand-off: what to settle first, then the lists.</summary>
-public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories) : LiveRoom(footage, desk)
+public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories, HandoffDesk handoff) : LiveRoom(footage, desk)
 {
     public override string Room => "Handoff";
 
@@ -30,10 +32,8 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
 
     public MediaTime Running => Desk.CutOf(Stored).RunningTime(Stored.Start.Count.Rate);
 
-    public string FileStem =>
-        string.Concat(Stored.Title.ToLowerInvariant().Select(c => char.IsAsciiLetterOrDigit(c) ? c : '_')).Trim('_') is { Length: > 0 } stem
-            ? stem
-            : "story";
+    /// <summary>How captions are made unless somebody says otherwise.</summary>
+    public CaptionRules Usual { get; } = new();
 
     public void OnGet() => Load();
 
@@ -60,35 +60,54 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
         {
             return Refused(Message ?? "The story is empty. Put bites into it first.");
         }
-        return EdlFiles.Of(Lists, FileStem);
+        return EdlFiles.Of(Lists, Stem);
     }
 
-    /// <summary>The story as a text to read.</summary>
-    public IActionResult OnGetText()
+    /// <summary>
+    /// The package of the story with these parts, all where none is named, as an archive; a part <paramref name="alone"/> as its file.
+    /// </summary>
+    public async Task<IActionResult> OnGetPackageAsync(string[] part, int? line, int? lines, int? speed, bool alone)
     {
-        Load();
-        var shown = Desk.Cards(Stored);
-        var cut = Desk.CutOf(Stored);
-        var text = PaperEdit.Write(
-            Stored.Title,
-            Stored.Start,
-            [
-                .. Stored.Story.Pieces.Select(p =>
-                    p is Card c
-                        ? new PaperLine(
-                            c,
-                            cut.Frames(c, Stored.Start.Count.Rate),
-                            shown[c.Id].Speaker,
-                            shown[c.Id].Bite.Theme,
-                            shown[c.Id].Said,
-                            shown[c.Id].Sitting.Title
-                        )
-                        : new PaperLine(p, cut.Frames(p, Stored.Start.Count.Rate), "", "", StoryWords.Named(p, _ => ""), "")
-                ),
-            ]
-        );
-        return File(Encoding.UTF8.GetBytes(text), "text/plain; charset=utf-8", FileStem + ".txt");
+        if (!ModelState.IsValid)
+        {
+            return Refused("The rules of captions are whole numbers. Load the page again.");
+        }
+        try
+        {
+            var parts = PackagePart.Named(part);
+            var rules = new CaptionRules
+            {
+                Line = line ?? Usual.Line,
+                Lines = lines ?? Usual.Lines,
+                Speed = speed ?? Usual.Speed,
+            }.Check();
+            var story = await handoff.OfAsync(Production, Desk.StoryOf(Production, Who), HttpContext.RequestAborted);
+            var files = HandoffDesk.Files(story, parts, rules);
+            return alone && files.Count == 1
+                ? File(files[0].Bytes, "application/octet-stream", files[0].Name)
+                : File(Packed(alone ? files : [.. files, HandoffDesk.ManifestOf(story, files)]), "application/zip", story.Stem + ".zip");
+        }
+        catch (Exception refused) when (refused is EditRefusedException or FormatException)
+        {
+            return Refused(refused.Message);
+        }
     }
+
+    private static byte[] Packed(IReadOnlyList<PackageFile> files)
+    {
+        using var memory = new MemoryStream();
+        using (var zip = new ZipArchive(memory, ZipArchiveMode.Create, leaveOpen: true))
+        {
+            foreach (var file in files)
+            {
+                using var entry = zip.CreateEntry(file.Name).Open();
+                entry.Write(file.Bytes);
+            }
+        }
+        return memory.ToArray();
+    }
+
+    private string Stem => HandedStory.StemOf(Stored.Title);
 
     private void Load()
     {

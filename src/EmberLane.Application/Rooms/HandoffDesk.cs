@@ -1,0 +1,212 @@
+using System.Text;
+using EmberLane.Application.Gathering;
+using EmberLane.Core;
+using EmberLane.Core.Captions;
+using EmberLane.Core.Handoff;
+using EmberLane.Core.Speech;
+using EmberLane.Core.Stories;
+using EmberLane.Core.Timeline;
+using EmberLane.Core.Transcripts;
+using EmberLane.Engines;
+using EmberLane.Store;
+
+namespace EmberLane.Application.Rooms;
+
+/// <summary>Puts a story together as it leaves, and makes the files of its package.</summary>
+public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, Store.Bites bites, Desk desk)
+{
+    /// <summary>Who is named where a narration is read.</summary>
+    public const string Narrator = "Narrator";
+
+    private static readonly UTF8Encoding Utf8 = new(false);
+
+    /// <summary>
+    /// A story as it leaves, all angles of its cards with it; sums are read from the files that are there. Throws
+    /// <see cref="EditRefusedException"/> for a story without pieces, and one that runs past midnight of its timecode.
+    /// </summary>
+    public async Task<HandedStory> OfAsync(Production production, StoredStory story, CancellationToken cancel, LabelClock clock = default)
+    {
+        if (story.Story.Pieces.All(p => p is SectionHead))
+        {
+            throw new EditRefusedException("The story is empty. Put bites into it first.");
+        }
+        var timeline = desk.TimelineOf(story, withAngles: true);
+        var events = EdlEvents.Of(timeline with { Tracks = [.. timeline.Tracks.Where(IsListed)] }, clock);
+        var pieces = PiecesOf(story, events);
+        return new HandedStory(
+            production.Name,
+            story.Title,
+            story.Version,
+            timeline with
+            {
+                Markers = MarkersOf(pieces, story.Start.Count.Rate),
+            },
+            events,
+            pieces,
+            await SourcesOf(timeline, story.Start.Count, cancel),
+            desk.Checks(production, story)
+        );
+    }
+
+    /// <summary>The files of these parts, the page last; captions keep to the rules.</summary>
+    public static IReadOnlyList<PackageFile> Files(HandedStory story, IReadOnlyList<PackagePart> parts, CaptionRules rules)
+    {
+        var wanted = parts.Select(p => p.Name).ToHashSet();
+        var captions = new Lazy<IReadOnlyList<Caption>>(() => story.Captions(rules));
+        var files = new List<PackageFile>();
+        if (wanted.Contains("edl"))
+        {
+            var lists = EdlWriter.Write(story.Events);
+            files.AddRange(
+                lists.Select(
+                    (list, i) =>
+                        new PackageFile(
+                            FormattableString.Invariant($"{story.Stem}{(lists.Count > 1 ? $"_{i + 1}" : "")}.edl"),
+                            EdlWriter.Bytes(list)
+                        )
+                )
+            );
+        }
+        Add("otio", ".otio", () => OtioWriter.Write(story.Timeline, m => UrlOf(story, m)));
+        Add("cuts", "_cuts.csv", () => StoryTables.Cuts(story));
+        Add("markers", "_markers.csv", () => StoryTables.Markers(story));
+        Add("srt", ".srt", () => CaptionFiles.SubRip(captions.Value));
+        Add("vtt", ".vtt", () => CaptionFiles.WebVtt(captions.Value));
+        Add("chapters", "_chapters.vtt", () => StoryTables.ChapterCues(story));
+        Add("chapters", "_chapters.txt", () => StoryTables.ChapterLines(story));
+        if (wanted.Contains("docx"))
+        {
+            files.Add(new PackageFile(story.Stem + ".docx", StoryDocument.Write(story)));
+        }
+        Add("txt", ".txt", () => StoryTables.Paper(story));
+        Add("translation", "_translation.csv", () => StoryTables.Translation(captions.Value));
+        Add("page", "_read_me.html", () => PackagePage.Write(story, files));
+        return files;
+
+        void Add(string part, string ending, Func<string> text)
+        {
+            if (wanted.Contains(part))
+            {
+                files.Add(new PackageFile(story.Stem + ending, Utf8.GetBytes(text())));
+            }
+        }
+    }
+
+    /// <summary>The manifest of a package of these files, as a file.</summary>
+    public static PackageFile ManifestOf(HandedStory story, IReadOnlyList<PackageFile> files) =>
+        new(Manifest.FileName, Utf8.GetBytes(Manifest.Write(story, files)));
+
+    private static bool IsListed(Track track) => track.Kind == TrackKind.Sound || track.Name == "V1";
+
+    private static string UrlOf(HandedStory story, TimelineMedia media) =>
+        story.Sources.FirstOrDefault(s => s.Reel == media.Reel) is { } source
+            ? "file://" + string.Join('/', source.Path.Split('/').Select(Uri.EscapeDataString))
+            : Uri.EscapeDataString(media.FileName);
+
+    private List<HandedPiece> PiecesOf(StoredStory story, EventList events)
+    {
+        var shown = desk.Cards(story);
+        var cut = desk.CutOf(story);
+        var rate = story.Start.Count.Rate;
+        var texts = new Dictionary<long, (long Id, Transcript Text)?>();
+        var begins = events.Events.Where(e => e.Track.HasPicture()).DistinctBy(e => e.RecordIn.Frame).ToDictionary(e => e.RecordIn.Frame);
+        var pieces = new List<HandedPiece>();
+        long first = 0;
+        foreach (var piece in story.Story.Pieces)
+        {
+            var frames = cut.Frames(piece, rate);
+            var begin = begins.GetValueOrDefault(story.Start.Frame + first) is { } e && e.Reel != EdlEvents.Black ? e : null;
+            var (reel, sourceIn) = frames == 0 || begin is null ? ("", "") : (begin.Reel, begin.SourceIn.ToString());
+            pieces.Add(
+                piece is Card card && shown[card.Id] is var own
+                    ? new HandedPiece(
+                        piece,
+                        first,
+                        frames,
+                        own.Speaker,
+                        own.Bite.Theme,
+                        own.Said,
+                        own.Sitting.Title,
+                        own.Bite.Note,
+                        reel,
+                        sourceIn,
+                        WordsOf(card, own.Bite, cut, first)
+                    )
+                    : new HandedPiece(
+                        piece,
+                        first,
+                        frames,
+                        piece is Narration ? Narrator : "",
+                        "",
+                        StoryWords.Named(piece, _ => ""),
+                        "",
+                        "",
+                        reel,
+                        sourceIn,
+                        piece is Narration read ? CardTalk.Read(read.Words, rate.TimeOf(first), rate.TimeOf(frames), Narrator) : []
+                    )
+            );
+            first += frames;
+        }
+        return pieces;
+
+        IReadOnlyList<RecognisedWord> WordsOf(Card card, Core.Bites.Bite bite, StoryCut cut, long from)
+        {
+            if (!texts.TryGetValue(card.SittingId, out var text))
+            {
+                var id = footage.Sitting(card.SittingId)?.TranscriptId ?? bites.Get(card.BiteId)?.TranscriptId;
+                texts[card.SittingId] = text = id is { } found ? (found, transcripts.Get(found)) : null;
+            }
+            return text is not { } known
+                ? []
+                : CardTalk.Of(bite, known.Text, bite.TranscriptId == known.Id, card.Range, CardFrames.Of(cut.Of(card), rate), rate, from);
+        }
+    }
+
+    private static List<Marker> MarkersOf(List<HandedPiece> pieces, FrameRate rate)
+    {
+        var heads = pieces.Where(p => p.Piece is SectionHead).ToList();
+        var end = pieces.Sum(p => p.Frames);
+        return
+        [
+            .. heads.Select(
+                (h, i) =>
+                    new Marker(
+                        new RecordRange(
+                            new RecordTime(rate.TimeOf(h.First)),
+                            new RecordTime(rate.TimeOf(i + 1 < heads.Count ? heads[i + 1].First : end))
+                        ),
+                        ((SectionHead)h.Piece).Name,
+                        ""
+                    )
+            ),
+        ];
+    }
+
+    private async Task<IReadOnlyList<HandedSource>> SourcesOf(EditedTimeline timeline, TimecodeCount count, CancellationToken cancel)
+    {
+        var used = timeline.Tracks.SelectMany(t => t.Items).OfType<Clip>().Select(c => c.Media).DistinctBy(m => m.SourceId);
+        var sources = new List<HandedSource>();
+        foreach (var media in used.OrderBy(m => m.Reel, StringComparer.Ordinal))
+        {
+            if (media.SourceId is { } id && footage.Source(id) is { } source)
+            {
+                var isHere = source.State == FileState.Here && File.Exists(source.Path);
+                sources.Add(
+                    new HandedSource(
+                        source.Name,
+                        source.Path,
+                        source.Size,
+                        isHere ? await Fingerprint.OfEndsAsync(source.Path, cancel) : "",
+                        source.Facts.Duration,
+                        source.Facts.Start.Label?.ToString() ?? SourceTimecode.For(source.Facts, count).Label(0).ToString(),
+                        media.Reel,
+                        source.Facts.Picture?.Rate.ToString() ?? "",
+                        isHere
+                    )
+                );
+            }
+        }
+        return sources;
+    }
+}

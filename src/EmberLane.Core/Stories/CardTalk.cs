@@ -1,0 +1,77 @@
+using EmberLane.Core.Bites;
+using EmberLane.Core.Speech;
+using EmberLane.Core.Transcripts;
+
+namespace EmberLane.Core.Stories;
+
+/// <summary>What is said in a story, word by word on its own clock, which begins at zero.</summary>
+public static class CardTalk
+{
+    /// <summary>
+    /// The words of a card whose parts are shown from frame <paramref name="first"/> of the story on; in a text of its sitting, which is
+    /// the one that the bite was marked on or another. A word is held to the part in which its middle lies; what lies in none is left out.
+    /// Linear.
+    /// </summary>
+    public static IReadOnlyList<RecognisedWord> Of(
+        Bite bite,
+        Transcript text,
+        bool isOwn,
+        SittingRange stretch,
+        IReadOnlyList<CardFrames> parts,
+        FrameRate rate,
+        long first
+    )
+    {
+        if (CardWords.PlaceOf(bite, text, isOwn, stretch) is not var (from, to))
+        {
+            return [];
+        }
+        var words = new List<RecognisedWord>();
+        foreach (var unit in text.Units(from, to, false, false))
+        {
+            SittingTime begin = unit[0].Range.In,
+                end = unit.Max(w => w.Range.Out);
+            if (OnRecord(begin, end, parts, rate, first) is { } range)
+            {
+                words.Add(new RecognisedWord(text.Said(unit), range, unit[0].Confidence) { Voice = text.NameOf(text.VoiceOf(unit[0])) });
+            }
+        }
+        return [.. words.OrderBy(w => w.Range.In)];
+    }
+
+    /// <summary>The words of a text that is read in so long from a moment on, by their letters.</summary>
+    public static IReadOnlyList<RecognisedWord> Read(string text, MediaTime from, MediaTime lasting, string who)
+    {
+        var words = text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries);
+        var letters = words.Sum(w => w.Length + 1);
+        var before = 0;
+        var read = new List<RecognisedWord>(words.Length);
+        foreach (var word in words)
+        {
+            var range = new SourceRange(Along(before), Along(before + word.Length));
+            read.Add(new RecognisedWord(word, range, null, who));
+            before += word.Length + 1;
+        }
+        return read;
+
+        SourceTime Along(int letter) => new(from + new MediaTime((long)((Int128)lasting.Units * letter / Math.Max(1, letters))));
+    }
+
+    private static SourceRange? OnRecord(SittingTime begin, SittingTime end, IReadOnlyList<CardFrames> parts, FrameRate rate, long first)
+    {
+        var middle = begin + new MediaTime((end - begin).Units / 2);
+        foreach (var part in parts)
+        {
+            var shown = part.Shown(rate);
+            if (shown.In <= middle && middle < shown.Out)
+            {
+                var at = rate.TimeOf(first);
+                var from = begin < shown.In ? shown.In : begin;
+                var to = end > shown.Out ? shown.Out : end;
+                return new SourceRange(new SourceTime(at + (from - shown.In)), new SourceTime(at + (to - shown.In)));
+            }
+            first += part.Count;
+        }
+        return null;
+    }
+}

@@ -1,0 +1,232 @@
+using System.IO.Compression;
+using System.Net;
+using EmberLane.Core.Captions;
+using EmberLane.Core.Handoff;
+using EmberLane.Core.Import;
+using EmberLane.Core.Time;
+using EmberLane.Core.Timeline;
+using EmberLane.Engines;
+using EmberLane.Running;
+using EmberLane.Web.Commands;
+
+namespace EmberLane.Web.Tests;
+
+/// <summary>The package of a story: from the page and by command, whole and in parts, and whether its files are still there.</summary>
+public sealed class HandoffTests(DemoServer demo) : IClassFixture<DemoServer>, IDisposable
+{
+    private readonly string folder = Directory.CreateTempSubdirectory("ember-handoff-test").FullName;
+
+    public void Dispose() => Directory.Delete(folder, recursive: true);
+
+    private static async Task<(int Code, string Said)> RunAsync(params string[] arguments)
+    {
+        await using var output = new StringWriter();
+        var code = await CommandLine.RunAsync(arguments, output, TestContext.Current.CancellationToken);
+        return (code, output.ToString());
+    }
+
+    private Task<(int Code, string Said)> HandoffAsync(string to, params string[] more) =>
+        RunAsync([
+            "handoff",
+            "--data",
+            demo.Data,
+            "--production",
+            "slack water",
+            "--story",
+            "Low water, first order",
+            "--out",
+            Path.Combine(folder, to),
+            .. more,
+        ]);
+
+    private string Text(string to, string ending) =>
+        File.ReadAllText(Directory.GetFiles(Path.Combine(folder, to)).Single(f => f.EndsWith(ending, StringComparison.Ordinal)));
+
+    [Fact]
+    public async Task The_package_of_the_page_holds_every_list_with_its_sum_and_a_part_is_taken_alone()
+    {
+        demo.Open("/productions/1/handoff");
+        Assert.Equal(PackagePart.All.Count, demo.Browser.All(".package-parts input:checked").Count);
+        using var client = new HttpClient { BaseAddress = new Uri(demo.Server.Address) };
+        var cancel = TestContext.Current.CancellationToken;
+        var bytes = await client.GetByteArrayAsync("/productions/1/handoff?handler=Package", cancel);
+        using var zip = new ZipArchive(new MemoryStream(bytes));
+        var files = zip.Entries.ToDictionary(e => e.Name, Read);
+        var manifest = Manifest.Read(System.Text.Encoding.UTF8.GetString(files[Manifest.FileName]));
+        Assert.Equal(files.Keys.Except([Manifest.FileName]).Order(), manifest.Files.Select(f => f.Name).Order());
+        Assert.All(manifest.Files, f => Assert.Equal(new PackageFile(f.Name, files[f.Name]).Sum, f.Sum));
+        // All that the list takes from is in the manifest, by its reel.
+        var list = EdlReader.Read(System.Text.Encoding.ASCII.GetString(files["low_water__first_order.edl"]), FrameRate.R25);
+        Assert.All(
+            list.Events,
+            e => Assert.Contains(e.Reel, System.Text.Encoding.UTF8.GetString(files[Manifest.FileName]), StringComparison.Ordinal)
+        );
+        Assert.Contains(
+            "under the compass",
+            WordDocument.ReadText(new MemoryStream(files["low_water__first_order.docx"]), cancel),
+            StringComparison.Ordinal
+        );
+        var page = System.Text.Encoding.UTF8.GetString(files["low_water__first_order_read_me.html"]);
+        Assert.Contains("A001C002", page, StringComparison.Ordinal);
+        Assert.DoesNotContain("<script", page, StringComparison.OrdinalIgnoreCase);
+        var captions = await client.GetStringAsync("/productions/1/handoff?handler=Package&part=srt&alone=true&line=24", cancel);
+        Assert.All(captions.Split("\r\n"), l => Assert.True(l.Length <= 29));
+        var refused = await client.GetAsync(new Uri("/productions/1/handoff?handler=Package&part=film", UriKind.Relative), cancel);
+        Assert.Equal(HttpStatusCode.Conflict, refused.StatusCode);
+        Assert.Contains("Known are edl, otio", await refused.Content.ReadAsStringAsync(cancel), StringComparison.Ordinal);
+
+        static byte[] Read(ZipArchiveEntry entry)
+        {
+            using var stream = entry.Open();
+            using var held = new MemoryStream();
+            stream.CopyTo(held);
+            return held.ToArray();
+        }
+    }
+
+    [Fact]
+    public async Task Lists_of_both_kinds_tell_the_same_story_at_every_rate_and_are_read_zero_frames_apart()
+    {
+        foreach (
+            var (rate, count) in new[]
+            {
+                ("25", new TimecodeCount(FrameRate.R25, false)),
+                ("29.97df", new TimecodeCount(FrameRate.R2997, true)),
+                ("23.976", new TimecodeCount(FrameRate.R23976, false)),
+                ("59.94", new TimecodeCount(FrameRate.R5994, false)),
+            }
+        )
+        {
+            Assert.Equal(0, (await HandoffAsync(rate, "--rate", rate, "--only", "edl,otio,srt,vtt", "--start", "02:00:00:00")).Code);
+            var list = EdlReader.Read(Text(rate, ".edl"), count.Rate);
+            Assert.Equal(count, list.Count);
+            Assert.Equal("02:00:00" + (count.DropFrame ? ";00" : ":00"), list.Events[0].RecordIn.ToString());
+            Assert.All(list.Events, e => Assert.Equal(e.RecordOut.Frame - e.RecordIn.Frame, e.SourceOut.Frame - e.SourceIn.Frame));
+            var fromOtio = OtioReader.Read(Text(rate, ".otio"), count.Rate);
+            var fromEdl = EdlEvents.Timeline(list);
+            Assert.Equal(Shown(fromEdl), Shown(fromOtio));
+            // Every angle of each card lies on tracks of its own, switched off.
+            Assert.Contains(fromOtio.Of(TrackKind.Picture).Skip(1).SelectMany(t => t.Items), i => i is Clip { IsEnabled: false });
+            var captions = SubRip.Read(Text(rate, ".srt"));
+            Assert.All(captions.Zip(captions.Skip(1)), p => Assert.True(p.First.Out < p.Second.In));
+            Assert.Contains(captions, c => c.Said.Contains("kept everything", StringComparison.Ordinal));
+            Assert.Contains("<v Maren Oakhurst>", Text(rate, "order.vtt"), StringComparison.Ordinal);
+
+            List<string> Shown(EditedTimeline timeline) =>
+                [
+                    .. timeline
+                        .Of(TrackKind.Picture)
+                        .First()
+                        .Placed()
+                        .Select(p => $"{(p.Item as Clip)?.Media.Reel} {count.Rate.NearestFrame(p.Range.In.FromZero)}"),
+                ];
+        }
+    }
+
+    [Fact]
+    public async Task Files_that_moved_changed_or_are_gone_are_told_of_by_the_package_alone()
+    {
+        await HandoffAsync("all");
+        var package = Path.Combine(folder, "all");
+        var (code, said) = await RunAsync("check", package, folder);
+        Assert.Equal((0, true), (code, said.EndsWith("Every file is there.\n", StringComparison.Ordinal)));
+        // The same package where its files lie elsewhere: one moved and renamed, one with other content, the others gone.
+        var manifest = Path.Combine(package, Manifest.FileName);
+        var text = await File.ReadAllTextAsync(manifest, TestContext.Current.CancellationToken);
+        var sources = Manifest.Read(text).Sources;
+        var elsewhere = Directory.CreateDirectory(Path.Combine(folder, "disk", "of the editor")).FullName;
+        File.Copy(sources[0].Path, Path.Combine(elsewhere, "renamed.mov"));
+        await File.WriteAllBytesAsync(
+            Path.Combine(elsewhere, sources[1].Name),
+            new byte[sources[1].Size],
+            TestContext.Current.CancellationToken
+        );
+        await File.WriteAllTextAsync(
+            manifest,
+            text.Replace(Path.GetDirectoryName(sources[0].Path)!, "/not/here", StringComparison.Ordinal),
+            TestContext.Current.CancellationToken
+        );
+        (code, said) = await RunAsync("check", manifest, Path.Combine(folder, "disk"));
+        Assert.Equal(1, code);
+        var lines = said.Split('\n');
+        Assert.Equal($"moved  {sources[0].Name}  {Path.Combine(elsewhere, "renamed.mov")}", lines[0]);
+        Assert.StartsWith($"changed  {sources[1].Name}", lines[1], StringComparison.Ordinal);
+        Assert.StartsWith($"missing  {sources[2].Name}", lines[2], StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("There is no production called", "--production", "Nobody's")]
+    [InlineData("There is no story called", "--story", "Another")]
+    [InlineData("There is no part “film”", "--only", "edl,film")]
+    [InlineData("not a rate that lists are written at", "--rate", "25df")]
+    [InlineData("does not exist", "--start", "25:00:00:00")]
+    [InlineData("past midnight", "--start", "23:59:59:00")]
+    public async Task What_can_not_be_handed_off_is_refused_with_a_sentence(string says, string option, string value)
+    {
+        string[] asked = ["--production", "Slack Water", "--story", "Low water, first order", "--out", Path.Combine(folder, "no")];
+        var at = Array.IndexOf(asked, option);
+        string[] arguments = at < 0 ? [.. asked, option, value] : [.. asked[..(at + 1)], value, .. asked[(at + 2)..]];
+        var refused = await Assert.ThrowsAsync<ArgumentException>(() => RunAsync(["handoff", "--data", demo.Data, .. arguments]));
+        Assert.Contains(says, refused.Message, StringComparison.Ordinal);
+        Assert.False(File.Exists(Path.Combine(folder, "no", Manifest.FileName)));
+    }
+
+    [Fact]
+    public async Task Captions_of_words_are_written_in_either_form_and_what_can_not_be_is_refused()
+    {
+        var words = Path.Combine(folder, "words.json");
+        await File.WriteAllTextAsync(
+            words,
+            """
+            {"schema":"ember-lane.words/1","language":"en","words":[{"t":"Hello","s":1,"e":1.4,"v":"Ivo"},
+            {"t":"there.","s":1.5,"e":2}]}
+            """,
+            TestContext.Current.CancellationToken
+        );
+        var file = Path.Combine(folder, "c.srt");
+        Assert.Equal(0, (await RunAsync("captions", words, "--out", file, "--lines", "1", "--line", "20", "--gap", "0.1")).Code);
+        Assert.Equal(
+            ["Hello", "there."],
+            SubRip.Read(await File.ReadAllTextAsync(file, TestContext.Current.CancellationToken)).Select(c => c.Said)
+        );
+        await RunAsync("captions", words, "--out", Path.Combine(folder, "c.vtt"));
+        Assert.StartsWith(
+            "WEBVTT\n\n00:00:01.000 --> ",
+            await File.ReadAllTextAsync(Path.Combine(folder, "c.vtt"), TestContext.Current.CancellationToken),
+            StringComparison.Ordinal
+        );
+        foreach (
+            var (says, arguments) in new (string, string[])[]
+            {
+                ("written as .srt or .vtt", [words, "--out", Path.Combine(folder, "c.txt")]),
+                ("line: a line has", [words, "--out", file, "--line", "3"]),
+                ("longest: ", [words, "--out", file, "--shortest", "3", "--longest", "2"]),
+                ("no such file", [Path.Combine(folder, "none.json"), "--out", file]),
+            }
+        )
+        {
+            var refused = await Assert.ThrowsAsync<ArgumentException>(() => RunAsync(["captions", .. arguments]));
+            Assert.Contains(says, refused.Message, StringComparison.Ordinal);
+        }
+    }
+
+    [Fact]
+    public async Task What_is_no_package_is_refused_with_its_name()
+    {
+        var zip = Path.Combine(folder, "p.zip");
+        await File.WriteAllBytesAsync(zip, [80, 75, 1, 2, 3], TestContext.Current.CancellationToken);
+        await File.WriteAllTextAsync(Path.Combine(folder, "m.json"), "{\"schema\":1}", TestContext.Current.CancellationToken);
+        foreach (
+            var (package, says) in new[]
+            {
+                (zip, "p.zip: The archive is broken"),
+                (Path.Combine(folder, "m.json"), "m.json: "),
+                (folder, "no such file"),
+            }
+        )
+        {
+            var refused = await Assert.ThrowsAsync<ArgumentException>(() => RunAsync("check", package, folder));
+            Assert.Contains(says, refused.Message, StringComparison.Ordinal);
+        }
+    }
+}
