@@ -101,6 +101,9 @@ foreach (var name in names)
         case "cameras":
             CamerasBench.Run();
             break;
+        case "handoff":
+            await HandoffBench.RunAsync();
+            break;
         case "parts":
             PartsBench.Run();
             break;

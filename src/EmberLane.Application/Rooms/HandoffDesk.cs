@@ -21,10 +21,23 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
     private static readonly UTF8Encoding Utf8 = new(false);
 
     /// <summary>
-    /// A story as it leaves, all angles of its cards with it; sums are read from the files that are there. Throws
-    /// <see cref="EditRefusedException"/> for a story without pieces, and one that runs past midnight of its timecode.
+    /// A story with the sums of the files that are there, which takes a moment for each.
     /// </summary>
-    public async Task<HandedStory> OfAsync(Production production, StoredStory story, CancellationToken cancel, LabelClock clock = default)
+    public static async Task<HandedStory> WithSumsAsync(HandedStory story, CancellationToken cancel)
+    {
+        var sources = new List<HandedSource>();
+        foreach (var source in story.Sources)
+        {
+            sources.Add(source.IsHere ? source with { Sum = await Fingerprint.OfEndsAsync(source.Path, cancel) } : source);
+        }
+        return story with { Sources = sources };
+    }
+
+    /// <summary>
+    /// A story as it leaves, all angles of its cards with it. Throws <see cref="EditRefusedException"/> for a story without pieces, and one
+    /// that runs past midnight of its timecode.
+    /// </summary>
+    public HandedStory Of(Production production, StoredStory story, LabelClock clock = default)
     {
         if (story.Story.Pieces.All(p => p is SectionHead))
         {
@@ -43,7 +56,7 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
             },
             events,
             pieces,
-            await SourcesOf(timeline, story.Start.Count, cancel),
+            SourcesOf(timeline, story.Start.Count),
             desk.Checks(production, story)
         );
     }
@@ -52,7 +65,6 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
     public static IReadOnlyList<PackageFile> Files(HandedStory story, IReadOnlyList<PackagePart> parts, CaptionRules rules)
     {
         var wanted = parts.Select(p => p.Name).ToHashSet();
-        var captions = new Lazy<IReadOnlyList<Caption>>(() => story.Captions(rules));
         var files = new List<PackageFile>();
         if (wanted.Contains("edl"))
         {
@@ -67,11 +79,11 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
                 )
             );
         }
-        Add("otio", ".otio", () => OtioWriter.Write(story.Timeline, m => UrlOf(story, m)));
+        Add("otio", ".otio", () => OtioWriter.Write(story.Timeline, UrlsOf(story)));
         Add("cuts", "_cuts.csv", () => StoryTables.Cuts(story));
         Add("markers", "_markers.csv", () => StoryTables.Markers(story));
-        Add("srt", ".srt", () => CaptionFiles.SubRip(captions.Value));
-        Add("vtt", ".vtt", () => CaptionFiles.WebVtt(captions.Value));
+        Add("srt", ".srt", () => CaptionFiles.SubRip(story.Captions(rules)));
+        Add("vtt", ".vtt", () => CaptionFiles.WebVtt(story.Captions(rules)));
         Add("chapters", "_chapters.vtt", () => StoryTables.ChapterCues(story));
         Add("chapters", "_chapters.txt", () => StoryTables.ChapterLines(story));
         if (wanted.Contains("docx"))
@@ -79,7 +91,7 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
             files.Add(new PackageFile(story.Stem + ".docx", StoryDocument.Write(story)));
         }
         Add("txt", ".txt", () => StoryTables.Paper(story));
-        Add("translation", "_translation.csv", () => StoryTables.Translation(captions.Value));
+        Add("translation", "_translation.csv", () => StoryTables.Translation(story.Captions(rules)));
         Add("page", "_read_me.html", () => PackagePage.Write(story, files));
         return files;
 
@@ -98,10 +110,14 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
 
     private static bool IsListed(Track track) => track.Kind == TrackKind.Sound || track.Name == "V1";
 
-    private static string UrlOf(HandedStory story, TimelineMedia media) =>
-        story.Sources.FirstOrDefault(s => s.Reel == media.Reel) is { } source
-            ? "file://" + string.Join('/', source.Path.Split('/').Select(Uri.EscapeDataString))
-            : Uri.EscapeDataString(media.FileName);
+    private static Func<TimelineMedia, string> UrlsOf(HandedStory story)
+    {
+        var urls = story.Sources.ToDictionary(
+            s => s.Reel,
+            s => "file://" + string.Join('/', s.Path.Split('/').Select(Uri.EscapeDataString))
+        );
+        return media => urls.GetValueOrDefault(media.Reel) ?? Uri.EscapeDataString(media.FileName);
+    }
 
     private List<HandedPiece> PiecesOf(StoredStory story, EventList events)
     {
@@ -183,7 +199,7 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
         ];
     }
 
-    private async Task<IReadOnlyList<HandedSource>> SourcesOf(EditedTimeline timeline, TimecodeCount count, CancellationToken cancel)
+    private List<HandedSource> SourcesOf(EditedTimeline timeline, TimecodeCount count)
     {
         var used = timeline.Tracks.SelectMany(t => t.Items).OfType<Clip>().Select(c => c.Media).DistinctBy(m => m.SourceId);
         var sources = new List<HandedSource>();
@@ -197,7 +213,7 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
                         source.Name,
                         source.Path,
                         source.Size,
-                        isHere ? await Fingerprint.OfEndsAsync(source.Path, cancel) : "",
+                        "",
                         source.Facts.Duration,
                         source.Facts.Start.Label?.ToString() ?? SourceTimecode.For(source.Facts, count).Label(0).ToString(),
                         media.Reel,

@@ -53,6 +53,12 @@ public static class CaptionMaker
         private const long Caption = 60,
             Over = 100_000;
 
+        // What parting before each word costs.
+        private readonly int[] breaks =
+        [
+            .. words.Select((w, i) => i == 0 ? 0 : CaptionBreaks.Between(words[i - 1].Text, w.Text, w.In - words[i - 1].Out)),
+        ];
+
         /// <summary>The words of each caption, in the parting that costs least.</summary>
         public List<(int First, int End)> Parted()
         {
@@ -62,13 +68,16 @@ public static class CaptionMaker
             least[0] = 0;
             for (var end = 1; end <= words.Count; end++)
             {
+                // Longer and longer captions that end here, as long as there are lines for them.
+                var tried = new Tried();
                 for (var first = end - 1; first >= 0; first--)
                 {
-                    if (end - first > 1 && !Fits(first, end))
+                    tried = With(tried, first, end);
+                    if (end - first > 1 && !Fits(first, end, tried))
                     {
                         break;
                     }
-                    var cost = least[first] + Cost(first, end);
+                    var cost = least[first] + Cost(first, end, tried);
                     if (cost < least[end])
                     {
                         (least[end], begins[end]) = (cost, first);
@@ -143,44 +152,63 @@ public static class CaptionMaker
             return low;
         }
 
-        private long Cost(int first, int end)
+        /// <summary>What is known of the words from one on: their characters, their last end, what parts them, and who speaks.</summary>
+        private readonly record struct Tried(int Characters, MediaTime Last, long Within, bool AreOfSeveral);
+
+        // The same with one word more before them: a silence inside, another person in it, a cut through it.
+        private Tried With(Tried behind, int first, int end)
         {
-            MediaTime from = words[first].In,
-                last = LastOut(first, end);
-            var room = end < words.Count ? words[end].In - rules.Gap - from : rules.Longest;
-            var characters = 0;
-            long cost = Caption;
-            for (var i = first; i < end; i++)
+            if (first == end - 1)
             {
-                characters += words[i].Text.Length + (i > first && !words[i].IsJoined ? 1 : 0);
-                if (i > first)
-                {
-                    // A silence inside, another person in it, a cut through it.
-                    cost += words[i].In - words[i - 1].Out >= Silence ? 300 : 0;
-                    cost += words[i].Who != words[i - 1].Who ? 120 : 0;
-                    cost += FirstCut(words[i - 1].In) != FirstCut(words[i].In) ? 400 : 0;
-                }
+                return new Tried(words[first].Text.Length, words[first].Out, 0, false);
             }
+            var (word, next) = (words[first], words[first + 1]);
+            var isOther = word.Who != next.Who;
+            return new Tried(
+                behind.Characters + word.Text.Length + (next.IsJoined ? 0 : 1),
+                MediaTime.Max(behind.Last, word.Out),
+                behind.Within
+                    + (next.In - word.Out >= Silence ? 300 : 0)
+                    + (isOther ? 120 : 0)
+                    + (cuts.Count > 0 && FirstCut(word.In) != FirstCut(next.In) ? 400 : 0),
+                behind.AreOfSeveral || isOther
+            );
+        }
+
+        private long Cost(int first, int end, Tried tried)
+        {
+            var from = words[first].In;
+            var room = end < words.Count ? words[end].In - rules.Gap - from : rules.Longest;
+            var cost = Caption + tried.Within;
             if (end < words.Count)
             {
                 cost +=
                     words[end].IsJoined ? 200
                     : words[end].Who != words[end - 1].Who ? 0
-                    : CaptionBreaks.Between(words[end - 1].Text, words[end].Text, words[end].In - words[end - 1].Out);
+                    : breaks[end];
             }
             // Too short to be seen, too long, and too fast to be read: by the tenth of a second that lacks.
-            cost += Tenths(MediaTime.Min(rules.Shortest, rules.Longest) - MediaTime.Max(room, MediaTime.Zero)) * 60;
-            cost += last - from > rules.Longest ? Over + (Tenths(last - from - rules.Longest) * 100) : 0;
-            cost += Tenths(Reading(characters) - MediaTime.Max(MediaTime.Max(room, rules.Shortest), MediaTime.Zero)) * 25;
+            cost += Tenths(rules.Shortest - MediaTime.Max(room, MediaTime.Zero)) * 60;
+            cost += tried.Last - from > rules.Longest ? Over + (Tenths(tried.Last - from - rules.Longest) * 100) : 0;
+            cost += Tenths(Reading(tried.Characters) - MediaTime.Max(room, rules.Shortest)) * 25;
             return cost;
         }
 
         private static long Tenths(MediaTime lacks) => Math.Max(0, lacks.Units * 10 / MediaTime.UnitsPerSecond);
 
         // Whether a caption has lines for these words.
-        private bool Fits(int first, int end)
+        private bool Fits(int first, int end, Tried tried)
         {
-            var most = rules.Line - (IsOfSeveral(first, end) ? Dash.Length : 0);
+            // However they are wrapped, a line has no more than its characters and the blank that it ends in.
+            if (tried.Characters > rules.Lines * (rules.Line + 1))
+            {
+                return false;
+            }
+            var most = rules.Line - (tried.AreOfSeveral ? Dash.Length : 0);
+            if (!tried.AreOfSeveral && tried.Characters <= most)
+            {
+                return true;
+            }
             var count = 0;
             for (var at = first; at < end && count <= rules.Lines; count++)
             {

@@ -65,8 +65,19 @@ public sealed record HandedStory(
     public IReadOnlyList<MediaTime> Cuts =>
         [.. Timeline.Of(TrackKind.Picture).Take(1).SelectMany(t => t.Placed()).Select(p => p.Range.In.FromZero).Distinct()];
 
-    /// <summary>Its captions, from the story's first frame.</summary>
-    public IReadOnlyList<Caption> Captions(CaptionRules rules) => CaptionMaker.Make(Words, rules, Cuts);
+    private (IReadOnlyList<HandedPiece> Of, CaptionRules Rules, IReadOnlyList<Caption> Made)? captions;
+
+    /// <summary>Its captions, from the story's first frame; made once for the same rules.</summary>
+    public IReadOnlyList<Caption> Captions(CaptionRules rules)
+    {
+        if (captions is { } known && known.Of == Pieces && known.Rules == rules)
+        {
+            return known.Made;
+        }
+        var made = CaptionMaker.Make(Words, rules, Cuts);
+        captions = (Pieces, rules, made);
+        return made;
+    }
 
     /// <summary>A file name of its title, without an ending.</summary>
     public string Stem => StemOf(Title);

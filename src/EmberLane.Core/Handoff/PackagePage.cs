@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Net;
 using System.Text;
+using EmberLane.Core.Captions;
 using EmberLane.Core.Stories;
 
 namespace EmberLane.Core.Handoff;
@@ -29,11 +30,12 @@ public static class PackagePage
         page.Append(CultureInfo.InvariantCulture, $"<b>{Html(story.Start.Count.ToString())} frames a second</b>, from ");
         page.Append(CultureInfo.InvariantCulture, $"<span class=\"mono\">{story.Start}</span></p>\n");
         page.Append("<h2>Mind</h2>\n");
-        foreach (var check in story.Checks.Where(c => !c.Fine))
+        var minded = story.Checks.Concat(HandoffChecks.Of(story, new CaptionRules())).Where(c => !c.Fine).ToList();
+        foreach (var check in minded)
         {
             page.Append(CultureInfo.InvariantCulture, $"<p class=\"look\"><b>{Html(check.Title)}.</b> {Html(check.Detail)}</p>\n");
         }
-        if (story.Checks.All(c => c.Fine))
+        if (minded.Count == 0)
         {
             page.Append("<p>Nothing was found that needs a look.</p>\n");
         }

@@ -112,13 +112,13 @@ internal static class HandoffCommand
                 .BuildServiceProvider();
             services.GetRequiredService<Readings>().MakeFirst();
             var (production, story) = Found(services, asked);
-            var handed = await services
-                .GetRequiredService<HandoffDesk>()
-                .OfAsync(production, Counted(story, asked), cancel, asked.Clock == "list" ? LabelClock.List : LabelClock.Camera);
+            var desk = services.GetRequiredService<HandoffDesk>();
+            var clock = asked.Clock == "list" ? LabelClock.List : LabelClock.Camera;
+            var handed = await HandoffDesk.WithSumsAsync(desk.Of(production, Counted(story, asked), clock), cancel);
             var files = HandoffDesk.Files(handed, parts, new CaptionRules());
             List<PackageFile> all = [.. files, HandoffDesk.ManifestOf(handed, files)];
             PackageFolder.Write(asked.Out, all);
-            foreach (var check in handed.Checks.Where(c => !c.Fine))
+            foreach (var check in handed.Checks.Concat(HandoffChecks.Of(handed, new CaptionRules())).Where(c => !c.Fine))
             {
                 await output.WriteLineAsync($"Mind: {check.Title}. {check.Detail}");
             }

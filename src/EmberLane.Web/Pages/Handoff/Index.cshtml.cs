@@ -19,6 +19,9 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
 
     public IReadOnlyList<Check> Checks { get; private set; } = [];
 
+    /// <summary>What was found in what would be written.</summary>
+    public IReadOnlyList<Check> Written { get; private set; } = [];
+
     /// <summary>The decision list as it would be downloaded: one text a file.</summary>
     public IReadOnlyList<string> Lists { get; private set; } = [];
 
@@ -81,7 +84,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
                 Lines = lines ?? Usual.Lines,
                 Speed = speed ?? Usual.Speed,
             }.Check();
-            var story = await handoff.OfAsync(Production, Desk.StoryOf(Production, Who), HttpContext.RequestAborted);
+            var story = await HandoffDesk.WithSumsAsync(handoff.Of(Production, Desk.StoryOf(Production, Who)), HttpContext.RequestAborted);
             var files = HandoffDesk.Files(story, parts, rules);
             return alone && files.Count == 1
                 ? File(files[0].Bytes, "application/octet-stream", files[0].Name)
@@ -119,9 +122,10 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
         }
         try
         {
-            var list = Desk.EventsOf(Stored);
-            EventCount = list.Events.Count;
-            Lists = EdlWriter.Write(list);
+            var story = handoff.Of(Production, Stored);
+            EventCount = story.Events.Events.Count;
+            Lists = EdlWriter.Write(story.Events);
+            Written = HandoffChecks.Of(story, Usual);
         }
         catch (EditRefusedException refused)
         {

@@ -1,0 +1,125 @@
+using System.Globalization;
+using EmberLane.Core.Captions;
+using EmberLane.Core.Stories;
+using EmberLane.Core.Timeline;
+
+namespace EmberLane.Core.Handoff;
+
+/// <summary>
+/// Looks at what is written before it leaves: each list is read back, and captions, joins and the media around cuts are told of.
+/// </summary>
+public static class HandoffChecks
+{
+    private const int Named = 4;
+
+    private static readonly MediaTime Handle = MediaTime.FromMilliseconds(500);
+
+    /// <summary>What was found, what needs a look first. Linear in the story.</summary>
+    public static IReadOnlyList<Check> Of(HandedStory story, CaptionRules rules)
+    {
+        var checks = new List<Check> { ReadBack(story) };
+        checks.AddRange(Captions(story, story.Captions(rules), rules));
+        checks.AddRange(Joins(story));
+        checks.AddRange(Handles(story));
+        if (story.Events.Events.Select(e => e.Number).Distinct().Count() is var events && events > EventList.MostEvents)
+        {
+            checks.Add(
+                new Check(
+                    true,
+                    "The decision list is in several files",
+                    Say($"{events} events; each file has {EventList.MostEvents} at most.")
+                )
+            );
+        }
+        return [.. checks.OrderBy(c => c.Fine)];
+    }
+
+    private static Check ReadBack(HandedStory story)
+    {
+        var rate = story.Start.Count.Rate;
+        var read = EdlWriter.Write(story.Events).SelectMany(list => EdlReader.Read(list, rate).Events).ToList();
+        if (read.Zip(story.Events.Events).FirstOrDefault(p => !IsSame(p.First, p.Second)) is { First: { } odd })
+        {
+            return new Check(false, "The decision list is not read back as it was written", $"The first difference is at {odd.RecordIn}.");
+        }
+        var timeline = OtioReader.Read(OtioWriter.Write(story.Timeline, m => m.FileName), rate);
+        var apart = timeline
+            .Tracks.Zip(story.Timeline.Tracks)
+            .SelectMany(t => t.First.Placed().Zip(t.Second.Placed()))
+            .Where(p => rate.NearestFrame(p.First.Range.In.FromZero) != rate.NearestFrame(p.Second.Range.In.FromZero))
+            .Select(p => story.Start.Later(rate.NearestFrame(p.Second.Range.In.FromZero)).ToString())
+            .FirstOrDefault();
+        return apart is not null
+            ? new Check(false, "The timeline is not read back as it was written", $"The first difference is at {apart}.")
+            : new Check(true, "Both lists were written and read back", Say($"{read.Count} lines, zero frames apart"));
+    }
+
+    private static bool IsSame(ListedEvent one, ListedEvent other) =>
+        (one.Reel, one.Track, one.SourceIn, one.SourceOut, one.RecordIn, one.RecordOut)
+        == (other.Reel, other.Track, other.SourceIn, other.SourceOut, other.RecordIn, other.RecordOut);
+
+    private static IEnumerable<Check> Captions(HandedStory story, IReadOnlyList<Caption> captions, CaptionRules rules)
+    {
+        var fast = captions
+            .Where(c => (Int128)c.Characters * MediaTime.UnitsPerSecond > (Int128)rules.Speed * (c.Out - c.In).Units)
+            .Select(c => story.Start.Later(story.Start.Count.Rate.FrameAt(c.In)).ToString())
+            .ToList();
+        yield return fast.Count > 0
+            ? new Check(
+                false,
+                Say($"{fast.Count} of {captions.Count} captions are faster than {rules.Speed} characters a second"),
+                $"People talk faster there than that: {Few(fast)}. Shorten them in the file, or allow more characters a second."
+            )
+            : new Check(true, Say($"{captions.Count} captions keep their rules"), Say($"{rules.Speed} characters a second at most"));
+    }
+
+    // One angle that meets itself, not going on: a jump that is seen.
+    private static IEnumerable<Check> Joins(HandedStory story)
+    {
+        var shown = story.Timeline.Of(TrackKind.Picture).First().Placed().ToList();
+        var jumps = shown
+            .Zip(shown.Skip(1))
+            .Where(p =>
+                p is { First.Item: Clip one, Second.Item: Clip next }
+                && one.Media.SourceId == next.Media.SourceId
+                && one.Range.Out != next.Range.In
+            )
+            .Select(p => story.Start.Later(story.Start.Count.Rate.NearestFrame(p.Second.Range.In.FromZero)).ToString())
+            .ToList();
+        if (jumps.Count > 0)
+        {
+            yield return new Check(
+                false,
+                Say($"{jumps.Count} joins show the same angle on both sides"),
+                $"{Few(jumps)}. Choose another angle in Story, have the camera plan followed, or lay a picture over them."
+            );
+        }
+    }
+
+    private static IEnumerable<Check> Handles(HandedStory story)
+    {
+        var tight = story
+            .Timeline.Of(TrackKind.Picture)
+            .First()
+            .Placed()
+            .Where(p =>
+                p.Item is Clip { Media.Facts: { } facts } clip
+                && (clip.Range.In.FromZero < Handle || facts.Duration - clip.Range.Out.FromZero < Handle)
+            )
+            .Select(p => story.Start.Later(story.Start.Count.Rate.NearestFrame(p.Range.In.FromZero)).ToString())
+            .ToList();
+        if (tight.Count > 0)
+        {
+            yield return new Check(
+                false,
+                Say($"{tight.Count} cuts have less than half a second of picture beyond them"),
+                $"{Few(tight)}: the camera begins or stops there, so that a dissolve has nothing to take from."
+            );
+        }
+    }
+
+    private static string Few(List<string> places) =>
+        string.Join(", ", places.Take(Named)) + (places.Count > Named ? Say($" and {places.Count - Named} more") : "");
+
+    private static string Say(FormattableString text) => text.ToString(CultureInfo.InvariantCulture);
+}
