@@ -53,10 +53,9 @@ internal static class HandoffBench
         var story = desk.StoryOf(production, "bench");
         var handed = handoff.Of(production, story);
         Say($"  put together: {Median(() => handoff.Of(production, story)):0} ms");
-        Say($"  EDL: {Median(() => EdlWriter.Write(EdlEvents.Of(desk.TimelineOf(story, false)))):0} ms with laying it, written alone");
-        Say(
-            $"    {Median(() => EdlWriter.Write(handed.Events)):0} ms; OTIO {Median(() => OtioWriter.Write(handed.Timeline, m => m.FileName)):0} ms"
-        );
+        var laid = Median(() => EdlWriter.Write(EdlEvents.Of(desk.TimelineOf(story, false))));
+        var (edl, otio) = (Median(() => EdlWriter.Write(handed.Events)), Median(() => OtioWriter.Write(handed.Timeline, m => m.FileName)));
+        Say($"  EDL: {laid:0} ms with laying it, written alone {edl:0} ms; OTIO {otio:0} ms");
         foreach (var part in PackagePart.All)
         {
             Say($"  {part.Name}: {Median(() => HandoffDesk.Files(handed, [part], new CaptionRules())):0} ms");
@@ -103,12 +102,10 @@ internal static class HandoffBench
         var late = made.Select(c => (c.In - words[c.First].Range.In.FromZero).ToMillisecondsRounded()).Order().ToList();
         var sense = made.Count(c => words[c.First + c.Words - 1].Text[^1] is '.' or ',');
         Say($"  captions of {Words} made words: {made.Count} in {took:0.0} s; {broken} against a rule that always holds;");
-        Say(
-            $"    {100.0 * fast / made.Count:0.0} % faster than {rules.Speed} characters a second; {100.0 * sense / made.Count:0} % end at a comma or full stop"
-        );
-        Say(
-            $"    begin after their first word: median {late[late.Count / 2]} ms, 99th percentile {late[late.Count * 99 / 100]} ms, most {late[^1]} ms"
-        );
+        Say($"    {100.0 * fast / made.Count:0.0} % faster than {rules.Speed} characters a second;");
+        Say($"    {100.0 * sense / made.Count:0} % end at a comma or full stop;");
+        Say($"    begin after their first word: median {late[late.Count / 2]} ms, 99th percentile {late[late.Count * 99 / 100]} ms,");
+        Say($"    most {late[^1]} ms");
     }
 
     private static SourceTime At(long milliseconds) => new(MediaTime.FromMilliseconds(milliseconds));

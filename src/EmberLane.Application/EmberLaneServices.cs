@@ -31,6 +31,7 @@ public static class EmberLaneServices
             .AddGathering()
             .AddWork()
             .AddSingleton<HandoffDesk>()
+            .AddSingleton<Returns>()
             .AddSingleton<RoomChanges>()
             .AddSingleton<Desk>()
             .AddSingleton<ProductionChanges>()

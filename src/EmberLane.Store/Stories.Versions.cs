@@ -85,6 +85,23 @@ public sealed partial class Stories
         );
 
     /// <summary>
+    /// Makes the pieces of a story those of a list that came back, as one change, and keeps the bites that are new in it;
+    /// <paramref name="pieces"/> gives the pieces with those bites' ids. Throws <see cref="EditRefusedException"/> where they do not fit.
+    /// </summary>
+    public StoredStory TakeOver(
+        long id,
+        Bites bites,
+        IReadOnlyList<Core.Bites.Bite> kept,
+        Func<IReadOnlyList<long>, IReadOnlyList<Piece>> pieces,
+        string who
+    ) =>
+        database.Write(c =>
+        {
+            var ids = kept.Count == 0 ? [] : bites.Add(c, kept);
+            return Apply(c, Here(c, id, who), new BecomeVersion(pieces(ids)) { IsReturned = true }, who);
+        });
+
+    /// <summary>
     /// Begins a story with the pieces of another, as they are or were; the cards keep their ids, so that the two can be compared. Taking it
     /// back puts it away.
     /// </summary>

@@ -1,5 +1,6 @@
 using System.IO.Compression;
 using System.Net;
+using EmberLane.Application.Rooms;
 using EmberLane.Core.Captions;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Import;
@@ -228,5 +229,73 @@ public sealed class HandoffTests(DemoServer demo) : IClassFixture<DemoServer>, I
             var refused = await Assert.ThrowsAsync<ArgumentException>(() => RunAsync("check", package, folder));
             Assert.Contains(says, refused.Message, StringComparison.Ordinal);
         }
+    }
+
+    [Fact]
+    public async Task A_list_that_came_back_is_shown_against_what_left_and_taken_over_line_by_line()
+    {
+        var (desk, footage) = (demo.Get<Desk>(), demo.Get<Store.Footage>());
+        Store.StoredStory Story() => desk.StoryOf(footage.Production(1)!, "producer");
+        var before = Story();
+        var events = desk.EventsOf(before).Events;
+        // The second card is gone, and a stretch of the same recording stands at the end.
+        var (second, last) = (before.Story.Cards[1], events[^1]);
+        var from = events.Where(e => e.RecordIn.Frame == events[2].RecordIn.Frame).ToList();
+        var gone = from[0].RecordOut.Frame - from[0].RecordIn.Frame;
+        var edited = events
+            .Except(from)
+            .Select(e =>
+                e.RecordIn.Frame < from[0].RecordIn.Frame
+                    ? e
+                    : e with
+                    {
+                        RecordIn = e.RecordIn.Later(-gone),
+                        RecordOut = e.RecordOut.Later(-gone),
+                    }
+            )
+            .Append(
+                from[1] with
+                {
+                    SourceIn = from[1].SourceIn.Later(200),
+                    SourceOut = from[1].SourceIn.Later(300),
+                    RecordIn = last.RecordOut.Later(-gone),
+                    RecordOut = last.RecordOut.Later(100 - gone),
+                }
+            );
+        var list = string.Concat(EdlWriter.Write(desk.EventsOf(before) with { Events = [.. edited] }));
+        demo.Open("/productions/1/handoff");
+        demo.Browser.Click("a[href$='/handoff/back']");
+        demo.Browser.Run<object?>("document.querySelector('textarea[name=pasted]').value = arguments[0]", list);
+        demo.Browser.Click("form.stacked .btn");
+        demo.Browser.UntilText("#changes-title", "2 changes");
+        Assert.Equal(before.Version, Story().Version);
+        Assert.Equal(2, demo.Browser.All("input[name=line]:checked").Count);
+        // The one that went out stays: only what came in is taken.
+        demo.Browser.Click(".compared-line:has(.compared-was) input[name=line]");
+        demo.Browser.Click("form[action$=Take] .btn");
+        Browser.Until(() => Story().Version > before.Version, "the story taken over");
+        var after = Story().Story.Pieces;
+        Assert.Equal(before.Story.Pieces, after.Take(before.Story.Pieces.Count));
+        var fresh = Assert.IsType<Core.Stories.Card>(Assert.Single(after.Skip(before.Story.Pieces.Count)));
+        Assert.Contains(second.Id, after.Select(p => p.Id));
+        Assert.Equal("from a list that came back", demo.Get<Store.Bites>().Get(fresh.BiteId)!.Note);
+        Assert.Equal(FrameRate.R25.TimeOf(100), fresh.Range.Length);
+        demo.Get<Store.Stories>().Step(before.Id, redo: false, "producer");
+        Assert.Equal(before.Story.Pieces, Story().Story.Pieces);
+    }
+
+    [Theory]
+    [InlineData("nothing of the kind", "There is no event in it")]
+    [InlineData("{\"OTIO_SCHEMA\":\"Clip.2\"}", "no timeline")]
+    [InlineData("001  A V C 01:00:99:00 01:00:00:00 01:00:00:00 01:00:00:00", "Line 1")]
+    public async Task What_can_not_be_read_back_is_refused_and_changes_nothing(string text, string says)
+    {
+        var answer = await demo.PostAsync("/productions/1/handoff/back", [new("pasted", text)]);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, answer.StatusCode);
+        Assert.Contains(
+            says,
+            WebUtility.HtmlDecode(await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)),
+            StringComparison.Ordinal
+        );
     }
 }

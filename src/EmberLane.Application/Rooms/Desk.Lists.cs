@@ -69,11 +69,14 @@ public sealed partial class Desk
     /// The tracks of a story as it stands, with all angles of its cards on tracks that are switched off where they are wanted.
     /// </summary>
     public EditedTimeline TimelineOf(StoredStory story, bool withAngles) =>
-        Conform.Lay(story.Title, story.Start, ListedPieces(story), Heard(Listed(story)), withAngles);
+        Conform.Lay(story.Title, story.Start, ListedPieces(story, Cards(story)), Heard(Listed(story)), withAngles);
 
-    private List<ListedPiece> ListedPieces(StoredStory story)
+    /// <summary>The tracks of a story as it was, of whose cards nothing is known but where they lie: without comments.</summary>
+    public EditedTimeline TimelineOfVersion(StoredStory story) =>
+        Conform.Lay(story.Title, story.Start, ListedPieces(story, new Dictionary<Guid, ShownCard>()), Heard(Listed(story)));
+
+    private List<ListedPiece> ListedPieces(StoredStory story, IReadOnlyDictionary<Guid, ShownCard> shown)
     {
-        var shown = Cards(story);
         var cut = CutOf(story);
         var rate = story.Start.Count.Rate;
         var files = FilesOf(story);
@@ -86,11 +89,7 @@ public sealed partial class Desk
             {
                 case Card card:
                     pieces.Add(
-                        new ListedCard(
-                            card,
-                            cut.Of(card),
-                            string.Join(" / ", new[] { shown[card.Id].Speaker, shown[card.Id].Bite.Theme }.Where(t => t.Length > 0))
-                        )
+                        new ListedCard(card, cut.Of(card), shown.TryGetValue(card.Id, out var own) ? CommentOf(own) : "")
                         {
                             Over = card.Over is { } over ? files.GetValueOrDefault(over.SourceId) : null,
                             Shots = shots.GetValueOrDefault(card.Id) ?? [],
@@ -107,6 +106,8 @@ public sealed partial class Desk
         }
         return pieces;
     }
+
+    private static string CommentOf(ShownCard card) => string.Join(" / ", new[] { card.Speaker, card.Bite.Theme }.Where(t => t.Length > 0));
 
     private static string LevelsOf(PlainMedia media) =>
         string.Join(
@@ -126,6 +127,13 @@ public sealed partial class Desk
         return used.Count == 0
             ? new Dictionary<long, ListedSource>()
             : ListedFiles(SourcesOf(story.ProductionId, story.Story)).Where(f => used.Contains(f.Id)).ToDictionary(f => f.Id);
+    }
+
+    /// <summary>All files of a story's productions, as lists name them.</summary>
+    public IReadOnlyList<Core.Handoff.Back.BackSource> FilesOfProductions(StoredStory story)
+    {
+        var sources = SourcesOf(story.ProductionId, story.Story);
+        return [.. sources.Zip(ListedFiles(sources), (s, listed) => new Core.Handoff.Back.BackSource(listed, s.SittingId))];
     }
 
     /// <summary>

@@ -25,7 +25,8 @@ public enum Became
 /// <summary>
 /// A line of two versions side by side: the piece as it was and as it is; one of them is null where it went out or came in.
 /// </summary>
-public sealed record ComparedPiece(Became Became, Piece? Was, Piece? Is);
+/// <param name="WasAt">The place that it had, from 0; −1 where it came in.</param>
+public sealed record ComparedPiece(Became Became, Piece? Was, Piece? Is, int WasAt = -1);
 
 /// <summary>Two versions of a story, or two stories, compared as a script.</summary>
 public static class StoryCompare
@@ -60,7 +61,8 @@ public static class StoryCompare
                         : isChanged ? Became.Changed
                         : Became.Same,
                     before,
-                    now.Pieces[i]
+                    now.Pieces[i],
+                    partner
                 )
             );
         }
@@ -73,7 +75,7 @@ public static class StoryCompare
             {
                 if (!pairs.Contains(told))
                 {
-                    lines.Add(new ComparedPiece(Became.WentOut, was.Pieces[told], null));
+                    lines.Add(new ComparedPiece(Became.WentOut, was.Pieces[told], null, told));
                 }
             }
         }

@@ -24,6 +24,7 @@ public static class StoryWords
             CountStory count => $"counted from {count.Start} at "
                 + $"{new FrameRate(count.RateNumerator, count.RateDenominator)}{(count.DropFrame ? " drop frame" : "")}",
             PutStoryAway away => away.Away ? "put away" : "brought back",
+            BecomeVersion { IsReturned: true } back => Say($"taken over from a list that came back, with {back.Pieces.Count} pieces"),
             BecomeVersion become => Say($"became an earlier version, with {become.Pieces.Count} cards"),
             StoryTogether { Edits: [LayCard first, ..] } many when many.Edits.All(e => e is LayCard or LayPiece) => Say(
                 $"{many.Edits.Count} cards laid from place {first.At + 1} on: “{BiteWords.Excerpt(said(first.Card))}”"

@@ -71,6 +71,9 @@ public sealed record ChangePiece(Piece Piece) : StoryEdit
 /// <summary>Makes the pieces of a story those of another version of it; title, target and count stay.</summary>
 public sealed record BecomeVersion(IReadOnlyList<Piece> Pieces) : StoryEdit
 {
+    /// <summary>Whether they are those of a list that came back from an editor.</summary>
+    public bool IsReturned { get; init; }
+
     internal override IEnumerable<string> Touched() => Pieces.SelectMany(p => Places.All(p.Id));
 
     /// <inheritdoc/>

@@ -235,4 +235,33 @@ public sealed class WayBackTests
             (((Space)back.Pieces[1]).WaitsFor, ((Space)back.Pieces[1]).Length.ToMillisecondsRounded())
         );
     }
+
+    [Fact]
+    public void Taking_every_change_gives_the_list_that_came_back_and_taking_none_the_story_that_left()
+    {
+        var ids = Enumerable.Range(0, 8).Select(_ => Guid.NewGuid()).ToArray();
+        var order = Gen.Select(Gen.Int[0, 7], Gen.Int[1, 3]).Array[0, 9];
+        Gen.Select(order, order, Gen.Int[0, 1 << 12])
+            .Sample(
+                (left, came, mask) =>
+                {
+                    Story Made((int, int)[] some) =>
+                        StoryOf(
+                            Pal.LabelOf(0),
+                            [
+                                .. some.DistinctBy(s => s.Item1)
+                                    .Select(s => (Piece)new Space(ids[s.Item1], MediaTime.FromMilliseconds(s.Item2 * 1_000), $"{s.Item1}")),
+                            ]
+                        );
+                    var (was, now) = (Made(left), Made(came));
+                    var lines = StoryCompare.Of(was, now);
+                    Assert.Equal(now.Pieces, ChosenPieces.Of(lines, null));
+                    Assert.Equal(was.Pieces, ChosenPieces.Of(lines, new HashSet<int>()));
+                    // Whatever is taken, no piece is there twice, and each is as it was or as it came.
+                    var some = ChosenPieces.Of(lines, Enumerable.Range(0, 12).Where(i => (mask >> i & 1) == 1).ToHashSet());
+                    Assert.Equal(some.Count, some.DistinctBy(p => p.Id).Count());
+                    Assert.All(some, p => Assert.True(was.Pieces.Contains(p) || now.Pieces.Contains(p)));
+                }
+            );
+    }
 }
