@@ -32,6 +32,7 @@ public sealed class RoomsTests(DemoServer demo) : IClassFixture<DemoServer>
             "/productions/1/find?q=water",
             "/productions/1/story",
             "/productions/1/handoff",
+            "/productions/1/handoff/back",
             "/productions/1/work",
             "/settings",
             "/nowhere",

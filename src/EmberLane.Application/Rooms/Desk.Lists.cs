@@ -68,8 +68,8 @@ public sealed partial class Desk
     /// <summary>
     /// The tracks of a story as it stands, with all angles of its cards on tracks that are switched off where they are wanted.
     /// </summary>
-    public EditedTimeline TimelineOf(StoredStory story, bool withAngles) =>
-        Conform.Lay(story.Title, story.Start, ListedPieces(story, Cards(story)), Heard(Listed(story)), withAngles);
+    public EditedTimeline TimelineOf(StoredStory story, bool withAngles, IReadOnlyDictionary<Guid, ShownCard>? shown = null) =>
+        Conform.Lay(story.Title, story.Start, ListedPieces(story, shown ?? Cards(story)), Heard(Listed(story)), withAngles);
 
     /// <summary>The tracks of a story as it was, of whose cards nothing is known but where they lie: without comments.</summary>
     public EditedTimeline TimelineOfVersion(StoredStory story) =>

@@ -43,9 +43,10 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
         {
             throw new EditRefusedException("The story is empty. Put bites into it first.");
         }
-        var timeline = desk.TimelineOf(story, withAngles: true);
+        var (shown, cut) = (desk.Cards(story), desk.CutOf(story));
+        var timeline = desk.TimelineOf(story, withAngles: true, shown);
         var events = EdlEvents.Of(timeline with { Tracks = [.. timeline.Tracks.Where(IsListed)] }, clock);
-        var pieces = PiecesOf(story, events);
+        var pieces = PiecesOf(story, events, shown, cut);
         return new HandedStory(
             production.Name,
             story.Title,
@@ -119,10 +120,8 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
         return media => urls.GetValueOrDefault(media.Reel) ?? Uri.EscapeDataString(media.FileName);
     }
 
-    private List<HandedPiece> PiecesOf(StoredStory story, EventList events)
+    private List<HandedPiece> PiecesOf(StoredStory story, EventList events, IReadOnlyDictionary<Guid, ShownCard> shown, StoryCut cut)
     {
-        var shown = desk.Cards(story);
-        var cut = desk.CutOf(story);
         var rate = story.Start.Count.Rate;
         var texts = new Dictionary<long, (long Id, Transcript Text)?>();
         var begins = events.Events.Where(e => e.Track.HasPicture()).DistinctBy(e => e.RecordIn.Frame).ToDictionary(e => e.RecordIn.Frame);

@@ -17,7 +17,7 @@ public static class OtioWriter
     /// <summary>The key of the one media reference of a clip, as the standard has it.</summary>
     public const string Media = "DEFAULT_MEDIA";
 
-    private static readonly JsonWriterOptions Plain = new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping, Indented = true };
+    private static readonly JsonWriterOptions Plain = new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
     /// <summary>
     /// The timeline as JSON; <paramref name="urlOf"/> tells where a file lies. Record times are whole frames of the timeline's rate. Source
@@ -56,6 +56,12 @@ public static class OtioWriter
 
     private sealed class Writing(Utf8JsonWriter json, FrameRate rate, Func<TimelineMedia, string> urlOf)
     {
+        // By source, reel and name: what is the same for all clips of one file.
+        private readonly Dictionary<
+            (long? Source, string Reel, string Name),
+            ((int Numerator, int Denominator, long First) Clock, string Url)
+        > clocks = [];
+
         public void Timeline(EditedTimeline timeline)
         {
             Begin(null, "Timeline.1", timeline.Title);
@@ -132,7 +138,12 @@ public static class OtioWriter
             json.WriteEndArray();
             json.WriteEndObject();
             json.WriteEndObject();
-            var (numerator, denominator, first) = ClockOf(clip.Media);
+            var key = (clip.Media.SourceId, clip.Media.Reel, clip.Media.FileName);
+            if (!clocks.TryGetValue(key, out var clock))
+            {
+                clocks[key] = clock = (ClockOf(clip.Media), urlOf(clip.Media));
+            }
+            var ((numerator, denominator, first), url) = clock;
             json.WriteStartObject("source_range");
             json.WriteString("OTIO_SCHEMA", "TimeRange.1");
             Time("start_time", Along(clip.Range.In.FromZero, numerator, denominator, first), Inexact(numerator, denominator));
@@ -142,7 +153,7 @@ public static class OtioWriter
             json.WriteBoolean("enabled", clip.IsEnabled);
             json.WriteStartObject("media_references");
             Begin(Media, "ExternalReference.1", clip.Media.FileName, null, clip.Media.Reel);
-            json.WriteString("target_url", urlOf(clip.Media));
+            json.WriteString("target_url", url);
             if (clip.Media.Facts is { } facts)
             {
                 json.WriteStartObject("available_range");

@@ -33,7 +33,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
     /// <summary>The counting that the form shows: the one that was chosen, also when the start time with it was refused.</summary>
     public TimecodeCount? Chosen { get; private set; }
 
-    public MediaTime Running => Desk.CutOf(Stored).RunningTime(Stored.Start.Count.Rate);
+    public MediaTime Running { get; private set; }
 
     /// <summary>How captions are made unless somebody says otherwise.</summary>
     public CaptionRules Usual { get; } = new();
@@ -115,14 +115,16 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
     private void Load()
     {
         Stored = Desk.StoryOf(Production, Who);
-        Checks = Desk.Checks(Production, Stored);
         if (Stored.Story.Cards.Count == 0)
         {
+            Checks = Desk.Checks(Production, Stored);
+            Running = Desk.CutOf(Stored).RunningTime(Stored.Start.Count.Rate);
             return;
         }
         try
         {
             var story = handoff.Of(Production, Stored);
+            (Checks, Running) = (story.Checks, story.Start.Count.Rate.TimeOf(story.Frames));
             EventCount = story.Events.Events.Count;
             Lists = EdlWriter.Write(story.Events);
             Written = HandoffChecks.Of(story, Usual);
@@ -130,6 +132,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
         catch (EditRefusedException refused)
         {
             Message = refused.Message;
+            (Checks, Running) = (Desk.Checks(Production, Stored), Desk.CutOf(Stored).RunningTime(Stored.Start.Count.Rate));
         }
     }
 }
