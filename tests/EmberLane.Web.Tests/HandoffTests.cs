@@ -72,6 +72,9 @@ public sealed class HandoffTests(DemoServer demo) : IClassFixture<DemoServer>, I
         Assert.DoesNotContain("<script", page, StringComparison.OrdinalIgnoreCase);
         var captions = await client.GetStringAsync("/productions/1/handoff?handler=Package&part=srt&alone=true&line=24", cancel);
         Assert.All(captions.Split("\r\n"), l => Assert.True(l.Length <= 29));
+        // Of the angles at other rates none is shown, so that both clocks give one list here.
+        var byList = await client.GetStringAsync("/productions/1/handoff?handler=Package&part=edl&alone=true&times=list", cancel);
+        Assert.Equal(list.Events, EdlReader.Read(byList, FrameRate.R25).Events);
         var refused = await client.GetAsync(new Uri("/productions/1/handoff?handler=Package&part=film", UriKind.Relative), cancel);
         Assert.Equal(HttpStatusCode.Conflict, refused.StatusCode);
         Assert.Contains("Known are edl, otio", await refused.Content.ReadAsStringAsync(cancel), StringComparison.Ordinal);
@@ -280,6 +283,10 @@ public sealed class HandoffTests(DemoServer demo) : IClassFixture<DemoServer>, I
         Assert.Contains(second.Id, after.Select(p => p.Id));
         Assert.Equal("from a list that came back", demo.Get<Store.Bites>().Get(fresh.BiteId)!.Note);
         Assert.Equal(FrameRate.R25.TimeOf(100), fresh.Range.Length);
+        // The same list against the version that left, which the story is no more: it says so.
+        demo.Browser.Driver.Navigate().Back();
+        demo.Browser.Driver.Navigate().Refresh();
+        demo.Browser.UntilText(".look-line", "was changed here since version");
         demo.Get<Store.Stories>().Step(before.Id, redo: false, "producer");
         Assert.Equal(before.Story.Pieces, Story().Story.Pieces);
     }

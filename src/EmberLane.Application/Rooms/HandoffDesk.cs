@@ -93,7 +93,7 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
         }
         Add("txt", ".txt", () => StoryTables.Paper(story));
         Add("translation", "_translation.csv", () => StoryTables.Translation(story.Captions(rules)));
-        Add("page", "_read_me.html", () => PackagePage.Write(story, files));
+        Add("page", "_read_me.html", () => PackagePage.Write(story, files, rules));
         return files;
 
         void Add(string part, string ending, Func<string> text)

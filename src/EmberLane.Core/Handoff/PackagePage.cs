@@ -20,8 +20,8 @@ public static class PackagePage
         @media print { body { background: #fff; } }
         """;
 
-    /// <summary>The page of a story and its files, this page not among them.</summary>
-    public static string Write(HandedStory story, IReadOnlyList<PackageFile> files)
+    /// <summary>The page of a story and its files, this page not among them, with captions by these rules.</summary>
+    public static string Write(HandedStory story, IReadOnlyList<PackageFile> files, CaptionRules rules)
     {
         var page = new StringBuilder("<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\">");
         page.Append(CultureInfo.InvariantCulture, $"<title>{Html(story.Title)}</title>\n<style>{Style}</style></head>\n<body><main>\n");
@@ -30,7 +30,7 @@ public static class PackagePage
         page.Append(CultureInfo.InvariantCulture, $"<b>{Html(story.Start.Count.ToString())} frames a second</b>, from ");
         page.Append(CultureInfo.InvariantCulture, $"<span class=\"mono\">{story.Start}</span></p>\n");
         page.Append("<h2>Mind</h2>\n");
-        var minded = story.Checks.Concat(HandoffChecks.Of(story, new CaptionRules())).Where(c => !c.Fine).ToList();
+        var minded = story.Checks.Concat(HandoffChecks.Of(story, rules)).Where(c => !c.Fine).ToList();
         foreach (var check in minded)
         {
             page.Append(CultureInfo.InvariantCulture, $"<p class=\"look\"><b>{Html(check.Title)}.</b> {Html(check.Detail)}</p>\n");

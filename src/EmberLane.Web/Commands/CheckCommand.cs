@@ -33,11 +33,12 @@ internal static class CheckCommand
         }
         var manifest = CommandFiles.Named(package, () => Manifest.Read(TextFiles.Decode(BytesOf(package))));
         var found = new Dictionary<string, List<string>>(StringComparer.Ordinal);
+        // Links are not followed: one may lead back to a folder that it lies in.
         var every = new EnumerationOptions
         {
             RecurseSubdirectories = true,
             IgnoreInaccessible = true,
-            AttributesToSkip = 0,
+            AttributesToSkip = FileAttributes.ReparsePoint,
         };
         foreach (var path in Directory.EnumerateFiles(folder, "*", every))
         {

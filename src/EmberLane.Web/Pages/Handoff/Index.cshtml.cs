@@ -69,7 +69,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
     /// <summary>
     /// The package of the story with these parts, all where none is named, as an archive; a part <paramref name="alone"/> as its file.
     /// </summary>
-    public async Task<IActionResult> OnGetPackageAsync(string[] part, int? line, int? lines, int? speed, bool alone)
+    public async Task<IActionResult> OnGetPackageAsync(string[] part, int? line, int? lines, int? speed, string? times, bool alone)
     {
         if (!ModelState.IsValid)
         {
@@ -84,7 +84,10 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
                 Lines = lines ?? Usual.Lines,
                 Speed = speed ?? Usual.Speed,
             }.Check();
-            var story = await HandoffDesk.WithSumsAsync(handoff.Of(Production, Desk.StoryOf(Production, Who)), HttpContext.RequestAborted);
+            var story = await HandoffDesk.WithSumsAsync(
+                handoff.Of(Production, Desk.StoryOf(Production, Who), times == "list" ? LabelClock.List : LabelClock.Camera),
+                HttpContext.RequestAborted
+            );
             var files = HandoffDesk.Files(story, parts, rules);
             return alone && files.Count == 1
                 ? File(files[0].Bytes, "application/octet-stream", files[0].Name)
