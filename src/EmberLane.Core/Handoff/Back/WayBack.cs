@@ -29,10 +29,13 @@ public static class WayBack
     {
         private readonly FrameRate rate = story.Start.Count.Rate;
 
+        // Where rows of parts begin that stand for a nothing already.
+        private readonly HashSet<int> told = [];
+
         public ReturnedStory Of(IReadOnlyList<BackRun> came)
         {
             var parts = Parts();
-            var runs = came.SelectMany(r => Parted(r, parts)).ToList();
+            var runs = came.SelectMany(r => r.IsEmpty ? PartedNothing(r, parts) : Parted(r, parts)).ToList();
             var matched = Matched(runs, parts);
             var pieces = new List<Piece>();
             var used = new HashSet<Guid>();
@@ -111,11 +114,31 @@ public static class WayBack
                 : null;
         }
 
+        // Nothing that is as long as spaces, titles and narration which lay side by side is these, one behind the other.
+        private IEnumerable<BackRun> PartedNothing(BackRun run, List<Part> parts)
+        {
+            for (var i = 0; i < parts.Count; i++)
+            {
+                var (last, sum) = (i, 0L);
+                while (last < parts.Count && parts[last].Run.IsEmpty && sum < run.Count)
+                {
+                    sum += parts[last++].Run.Count;
+                }
+                if (sum == run.Count && last - i > 1 && !told.Contains(i) && (i == 0 || !parts[i - 1].Run.IsEmpty))
+                {
+                    told.Add(i);
+                    var at = run.First;
+                    return [.. parts[i..last].Select(p => run with { First = at, End = at += p.Run.Count })];
+                }
+            }
+            return [run];
+        }
+
         // A run that goes on over parts which lay one behind the other in their sitting is parted where they met.
         private static IEnumerable<BackRun> Parted(BackRun run, List<Part> parts)
         {
             var begins = parts
-                .Where(p => (run.IsEmpty ? p.Run.IsEmpty : p.Run.IsOfSame(run)) && !run.IsEmpty && run.In < p.Run.In && p.Run.In < run.Out)
+                .Where(p => p.Run.IsOfSame(run) && run.In < p.Run.In && p.Run.In < run.Out)
                 .Where(p => parts.Any(o => o.Run.IsOfSame(p.Run) && o.Run.Out == p.Run.In && o.Run.Shared(run) > 0))
                 .Select(p => p.Run.In)
                 .Distinct()

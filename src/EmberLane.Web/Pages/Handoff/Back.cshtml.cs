@@ -63,6 +63,10 @@ public sealed class BackModel(Footage footage, Desk desk, Returns returns, Story
         {
             return Bad(bad.Message);
         }
+        catch (Exception bad) when (bad is IOException or UnauthorizedAccessException)
+        {
+            return Bad($"The list can not be kept: {bad.Message} Make room in the data folder, then bring it in again.");
+        }
         return Redirect(
             FormattableString.Invariant($"/productions/{Production.Id}/handoff/back?key={key}&version={Uri.EscapeDataString(Version)}")
         );
