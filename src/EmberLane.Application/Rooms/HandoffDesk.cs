@@ -106,8 +106,8 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
     }
 
     /// <summary>The manifest of a package of these files, as a file.</summary>
-    public static PackageFile ManifestOf(HandedStory story, IReadOnlyList<PackageFile> files) =>
-        new(Manifest.FileName, Utf8.GetBytes(Manifest.Write(story, files)));
+    public static PackageFile ManifestOf(HandedStory story, IEnumerable<WrittenFile> files) =>
+        new(Manifest.FileName, Utf8.GetBytes(Manifest.Write(story, [.. files])));
 
     private static bool IsListed(Track track) => track.Kind == TrackKind.Sound || track.Name == "V1";
 

@@ -17,5 +17,6 @@ public static class WorkKinds
         Voices = "voices",
         Talk = "talk",
         Look = "look",
-        Tag = "tag";
+        Tag = "tag",
+        Copy = "copy";
 }

@@ -6,8 +6,9 @@ using Microsoft.Extensions.Logging;
 namespace EmberLane.Application.Work;
 
 /// <summary>
-/// Runs the queue in five lanes: speech; comparing loose footage and listening for pauses, for which nobody waits; playing copies;
-/// measuring pictures; and everything else, which people wait for. Whatever a job or the database throws, a lane says so and goes on.
+/// Runs the queue in six lanes: speech; comparing loose footage and listening for pauses, for which nobody waits; playing copies;
+/// measuring pictures; copies of stories; and everything else, which people wait for. Whatever a job or the database throws, a lane says so
+/// and goes on.
 /// </summary>
 public sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, News news, DiskReserve disk, ILogger<WorkLoop> log)
     : BackgroundService
@@ -43,6 +44,7 @@ public sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, News n
             [WorkKinds.Alike, WorkKinds.Talk],
             [WorkKinds.Pictures],
             [WorkKinds.Look, WorkKinds.Tag],
+            [WorkKinds.Copy],
         ];
         var rest = works.Select(w => w.Kind).Except(lanes.SelectMany(l => l));
         await Task.WhenAll([

@@ -22,7 +22,7 @@ public sealed record Manifest(string Story, IReadOnlyList<ManifestSource> Source
     private static readonly JsonWriterOptions Plain = new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping, Indented = true };
 
     /// <summary>The manifest of a story and the files that its package holds.</summary>
-    public static string Write(HandedStory story, IReadOnlyList<PackageFile> files)
+    public static string Write(HandedStory story, IReadOnlyList<WrittenFile> files)
     {
         var buffer = new ArrayBufferWriter<byte>();
         using (var json = new Utf8JsonWriter(buffer, Plain))
@@ -56,7 +56,7 @@ public sealed record Manifest(string Story, IReadOnlyList<ManifestSource> Source
             {
                 json.WriteStartObject();
                 json.WriteString("name", file.Name);
-                json.WriteNumber("size", file.Bytes.Length);
+                json.WriteNumber("size", file.Size);
                 json.WriteString("sha256", file.Sum);
                 json.WriteEndObject();
             }

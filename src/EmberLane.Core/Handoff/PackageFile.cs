@@ -7,7 +7,13 @@ public sealed record PackageFile(string Name, byte[] Bytes)
 {
     /// <summary>SHA-256 of all of it, as hexadecimal digits.</summary>
     public string Sum => Convert.ToHexStringLower(SHA256.HashData(Bytes));
+
+    /// <summary>It as a manifest tells of it.</summary>
+    public WrittenFile Written => new(Name, Bytes.Length, Sum);
 }
+
+/// <summary>A file of a package as its manifest tells of it: name, bytes, SHA-256 of all of it.</summary>
+public sealed record WrittenFile(string Name, long Size, string Sum);
 
 /// <summary>What a package can hold, besides its manifest.</summary>
 public sealed record PackagePart(string Name, string Says)

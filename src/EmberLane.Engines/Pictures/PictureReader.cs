@@ -47,7 +47,7 @@ public static class PictureReader
             await ReadAsync(
                 // No more than it said that it holds: a file that lies would fill the memory.
                 ["-v", "error", "-nostdin", "-threads", "1", .. FootageFormats.Input(path), "-t", (length + Slack).ToSecondsText()],
-                $"scdet=t=5,metadata=mode=print:key=lavfi.scd.time:file={InFilter(cuts)},{SomeSmall}",
+                $"scdet=t=5,metadata=mode=print:key=lavfi.scd.time:file={Ffmpeg.InFilter(cuts)},{SomeSmall}",
                 picture =>
                 {
                     var at = new SourceTime(MediaTime.FromMilliseconds(1000L * frames.Count / PerSecond));
@@ -141,10 +141,4 @@ public static class PictureReader
                 .Where(at => at > default(SourceTime)),
         ];
     }
-
-    // A path within a filter is read twice, and each time a backslash keeps what follows from being taken for more than a letter.
-    private static string InFilter(string path) => Guarded(Guarded(path));
-
-    private static string Guarded(string text) =>
-        string.Concat(text.Select(c => c is '\\' or '\'' or ':' or ',' or ';' or '[' or ']' ? "\\" + c : $"{c}"));
 }

@@ -5,6 +5,7 @@ using EmberLane.Core;
 using EmberLane.Core.Captions;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Time;
+using EmberLane.Engines;
 using EmberLane.Store;
 
 namespace EmberLane.Web.Commands;
@@ -23,7 +24,8 @@ internal static class HandoffCommand
         string? Only,
         string? Rate,
         string? Start,
-        string Clock
+        string Clock,
+        CopyOptions.Asked Copy
     );
 
     public static Command Make(TextWriter output)
@@ -49,7 +51,9 @@ internal static class HandoffCommand
         };
         var only = new Option<string?>("--only")
         {
-            Description = $"Some of it, with commas between: {string.Join(", ", PackagePart.All.Select(p => p.Name))}.",
+            Description =
+                $"Some of it, with commas between: {string.Join(", ", PackagePart.All.Select(p => p.Name))}; "
+                + $"or copies to hear and see: {string.Join(", ", CopyOptions.Names)}.",
             HelpName = "PARTS",
         };
         var rate = new Option<string?>("--rate")
@@ -64,6 +68,7 @@ internal static class HandoffCommand
             DefaultValueFactory = _ => "camera",
         };
         clock.AcceptOnlyFromAmong("camera", "list");
+        var copy = new CopyOptions();
         var command = new Command("handoff", "A package of a story that an editor opens.")
         {
             data,
@@ -75,6 +80,7 @@ internal static class HandoffCommand
             start,
             clock,
         };
+        copy.AddTo(command);
         command.SetAction(
             (asked, cancel) =>
                 RunAsync(
@@ -86,7 +92,8 @@ internal static class HandoffCommand
                         asked.GetValue(only),
                         asked.GetValue(rate),
                         asked.GetValue(start),
-                        asked.GetValue(clock)!
+                        asked.GetValue(clock)!,
+                        copy.Of(asked)
                     ),
                     output,
                     cancel
@@ -103,9 +110,11 @@ internal static class HandoffCommand
         }
         try
         {
-            var parts = PackagePart.Named(
-                (asked.Only ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
-            );
+            var only = (asked.Only ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+            var copies = only.Intersect(CopyOptions.Names).ToList();
+            var named = only.Except(copies).ToList();
+            var parts = copies.Count > 0 && named.Count == 0 ? [] : PackagePart.Named(named);
+            var wishes = copies.ConvertAll(name => (Name: name, Wish: asked.Copy.WishOf(name).Check()));
             await using var services = new ServiceCollection()
                 .AddLogging()
                 .AddRooms(new Options { Data = asked.Data })
@@ -116,18 +125,32 @@ internal static class HandoffCommand
             var clock = asked.Clock == "list" ? LabelClock.List : LabelClock.Camera;
             var handed = await HandoffDesk.WithSumsAsync(desk.Of(production, Counted(story, asked), clock), cancel);
             var files = HandoffDesk.Files(handed, parts, new CaptionRules());
-            List<PackageFile> all = [.. files, HandoffDesk.ManifestOf(handed, files)];
+            var made = new List<WrittenFile>();
+            foreach (var (name, wish) in wishes)
+            {
+                var file = Path.Combine(asked.Out, handed.Stem + wish.Ending);
+                var result = await services
+                    .GetRequiredService<CopyDesk>()
+                    .MakeAsync(production, Counted(story, asked), wish, file, null, cancel);
+                await output.WriteLineAsync($"{Path.GetFileName(file)}: {wish.Says}; {CopyOptions.Told(result)}");
+                made.Add(await PackageFolder.WrittenAsync(file, cancel));
+            }
+            List<PackageFile> all = [.. files, HandoffDesk.ManifestOf(handed, files.Select(f => f.Written).Concat(made))];
             PackageFolder.Write(asked.Out, all);
             foreach (var check in handed.Checks.Concat(HandoffChecks.Of(handed, new CaptionRules())).Where(c => !c.Fine))
             {
                 await output.WriteLineAsync($"Mind: {check.Title}. {check.Detail}");
             }
-            await output.WriteLineAsync($"{Many.Of(all.Count, "file")} in {asked.Out}");
+            await output.WriteLineAsync($"{Many.Of(all.Count + made.Count, "file")} in {asked.Out}");
             return 0;
         }
         catch (Exception refused) when (refused is EditRefusedException or FormatException)
         {
             throw new ArgumentException(refused.Message, refused);
+        }
+        catch (Exception failed) when (failed is ToolException or FileNotFoundException)
+        {
+            throw new IOException(failed.Message, failed);
         }
     }
 

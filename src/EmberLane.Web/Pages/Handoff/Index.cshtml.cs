@@ -91,7 +91,11 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
             var files = HandoffDesk.Files(story, parts, rules);
             return alone && files.Count == 1
                 ? File(files[0].Bytes, "application/octet-stream", files[0].Name)
-                : File(Packed(alone ? files : [.. files, HandoffDesk.ManifestOf(story, files)]), "application/zip", story.Stem + ".zip");
+                : File(
+                    Packed(alone ? files : [.. files, HandoffDesk.ManifestOf(story, files.Select(f => f.Written))]),
+                    "application/zip",
+                    story.Stem + ".zip"
+                );
         }
         catch (Exception refused) when (refused is EditRefusedException or FormatException)
         {

@@ -1,0 +1,207 @@
+using EmberLane.Application.Gathering;
+using EmberLane.Core.Copies;
+using EmberLane.Core.Handoff;
+using EmberLane.Core.Stories;
+using EmberLane.Engines;
+using EmberLane.Engines.Copies;
+using EmberLane.Engines.Speech;
+using EmberLane.Store;
+
+namespace EmberLane.Application.Rooms;
+
+/// <summary>Puts together what a copy of a story is made of, and makes it.</summary>
+public sealed class CopyDesk(
+    Footage footage,
+    Desk desk,
+    HandoffDesk handoff,
+    SittingMics sittingMics,
+    ScratchVoices voices,
+    Shots shots,
+    MediaCache cache,
+    SourceFiles files,
+    Options options
+)
+{
+    private const int Rate = 48_000;
+
+    private string Folder => Path.Combine(options.Data, "copies");
+
+    /// <summary>Where the file of a copy lies.</summary>
+    public string FileOf(StoredCopy copy) => Path.Combine(Folder, FormattableString.Invariant($"{copy.Id}{copy.Wish.Ending}"));
+
+    /// <summary>Whether a copy is made, and its file there whole.</summary>
+    public bool IsThere(StoredCopy copy) =>
+        copy.Bytes > 0 && new FileInfo(FileOf(copy)) is { Exists: true } file && file.Length == copy.Bytes;
+
+    /// <summary>The name under which a copy is downloaded.</summary>
+    public static string DownloadName(StoredCopy copy) =>
+        FormattableString.Invariant($"{HandedStory.StemOf(copy.Name)}_v{copy.Version}{copy.Wish.Ending}");
+
+    /// <summary>
+    /// Makes a copy of a story as it stands, at <paramref name="output"/>, whole or not at all; no more of it than
+    /// <paramref name="most"/>, if that is given. Throws <see cref="FormatException"/>,
+    /// <see cref="Core.EditRefusedException"/>, <see cref="ToolException"/> or <see cref="FileNotFoundException"/> with a sentence.
+    /// </summary>
+    public async Task<CopyMade> MakeAsync(
+        Production production,
+        StoredStory story,
+        CopyWish wish,
+        string output,
+        Action<string, MediaTime, MediaTime>? progress,
+        CancellationToken cancel,
+        MediaTime? most = null
+    )
+    {
+        var handed = handoff.Of(production, story);
+        var span = FrameSpan.Of(handed.Pieces, wish.Check().Only);
+        var rate = story.Start.Count.Rate;
+        span = span with { Count = Math.Min(span.Count, most is { } longest ? rate.FrameAtOrAfter(longest) : span.Count) };
+        var whole = rate.TimeOf(span.Count);
+        var cut = desk.CutOf(story);
+        var heard = CopyLay.Heard(
+            handed,
+            span,
+            card => CardFrames.Of(cut.Of(card), rate),
+            voices.IsWanted(production.Id) && ScratchVoices.CanRead
+        );
+        var parts = new CopyParts(
+            await HeardAsync(heard, production, rate, (says, at) => progress?.Invoke(says, at, whole), cancel),
+            CopyLay.Speakers(handed, span),
+            wish.Form == CopyForm.Video ? [.. CopyLay.Seen(handed, span).Select(s => SeenOf(s, wish))] : [],
+            span.Count,
+            rate,
+            story.Start.Later(span.First),
+            wish.Form == CopyForm.Video ? CopyText.Write(handed, span, wish) : ""
+        );
+        var work = Path.Combine(options.Data, "cache");
+        Directory.CreateDirectory(work);
+        Directory.CreateDirectory(Path.GetDirectoryName(Path.GetFullPath(output))!);
+        var made = Path.Combine(work, FormattableString.Invariant($"copy-{Guid.NewGuid():N}.part"));
+        try
+        {
+            var result = await StoryCopy.MakeAsync(parts, wish, work, made, (says, at) => progress?.Invoke(says, at, whole), cancel);
+            await using (var file = new FileStream(made, FileMode.Open, FileAccess.ReadWrite))
+            {
+                file.Flush(flushToDisk: true);
+            }
+            File.Move(made, output, overwrite: true);
+            return result;
+        }
+        finally
+        {
+            File.Delete(made);
+        }
+    }
+
+    private async Task<IReadOnlyList<SoundPiece>> HeardAsync(
+        IReadOnlyList<HeardStretch> stretches,
+        Production production,
+        FrameRate rate,
+        Action<string, MediaTime> progress,
+        CancellationToken cancel
+    )
+    {
+        var sittings = new Dictionary<long, (string Path, SittingTime From)?>();
+        var pieces = new List<SoundPiece>();
+        foreach (var stretch in stretches)
+        {
+            var found = stretch.From switch
+            {
+                FromSitting sitting => await SittingAsync(sitting),
+                FromFile file => FileOf(file),
+                FromNarration read => new SoundPiece(
+                    await voices.FileAsync(read.Narration, desk.WordsAMinute(production.Id), cancel),
+                    0,
+                    1,
+                    null,
+                    read.At,
+                    0,
+                    0
+                ),
+                _ => null,
+            };
+            if (found is { } piece)
+            {
+                long first = Samples(stretch.Frames.First),
+                    end = Samples(stretch.Frames.End);
+                pieces.Add(
+                    piece with
+                    {
+                        First = first,
+                        Count = end - first,
+                        Level = stretch.Level,
+                        FadeIn = (int)stretch.FadeIn.ToSamplesFloor(Rate),
+                        FadeOut = (int)stretch.FadeOut.ToSamplesFloor(Rate),
+                    }
+                );
+            }
+        }
+        return pieces;
+
+        long Samples(long frame) => rate.TimeOf(frame).ToSamplesFloor(Rate);
+
+        async Task<SoundPiece?> SittingAsync(FromSitting of)
+        {
+            if (!sittings.TryGetValue(of.SittingId, out var sound))
+            {
+                sittings[of.SittingId] = sound = await SoundOfAsync(of.SittingId, progress, cancel);
+            }
+            return sound is var (path, from)
+                ? new SoundPiece(path, 0, 1, null, of.At - from, 0, 0) { Room = FormattableString.Invariant($"sitting {of.SittingId}") }
+                : null;
+        }
+    }
+
+    // The mix of a sitting, made where it is not there yet, and where it begins; null for one without sound.
+    private async Task<(string Path, SittingTime From)?> SoundOfAsync(long id, Action<string, MediaTime> progress, CancellationToken cancel)
+    {
+        if (footage.Sitting(id) is not { } sitting || sittingMics.Of(sitting) is not { Placed.Count: > 0 } mics)
+        {
+            return null;
+        }
+        var path = cache.SittingSound(mics.Key);
+        if (!cache.IsWhole(path))
+        {
+            foreach (var source in mics.Sources)
+            {
+                files.Open(source);
+            }
+            await cache.MakeAsync(
+                path,
+                output =>
+                    SittingSound.MakePlayableAsync(mics.Placed, output, at => progress("mixing the mics of " + sitting.Title, at), cancel)
+            );
+        }
+        return (path, SittingSound.Extent(mics.Placed).In);
+    }
+
+    private SoundPiece? FileOf(FromFile from)
+    {
+        if (footage.Source(from.SourceId) is not { Facts.Channels: > 0 } source)
+        {
+            return null;
+        }
+        // Of channels that lie in several tracks, those of the first one's.
+        var some = (from.Channels ?? [1]).Select(c => source.Facts.Locate(c - 1)).ToList();
+        var track = some[0].Track;
+        var channels = from.Channels is null ? null : some.Where(c => c.Track == track).Select(c => c.Channel).ToList();
+        return new SoundPiece(files.Open(source), track.Index, track.Channels, channels, from.At.FromZero, 0, 0)
+        {
+            Room = from.Channels is null ? "" : FormattableString.Invariant($"file {source.Id} {string.Join('+', from.Channels)}"),
+        };
+    }
+
+    private FramePiece SeenOf(SeenStretch seen, CopyWish wish)
+    {
+        if (seen.SourceId is not { } id || footage.Source(id) is not { Facts.Picture: { } picture } source)
+        {
+            return new FramePiece(seen.Frames.Count, null, FrameRate.R25, default);
+        }
+        var path = wish.IsFromSources || !cache.IsWhole(cache.Playing(source)) ? files.Open(source) : cache.Playing(source);
+        var faces = wish.Shape == CopyShape.Wide.Name ? [] : shots.OfSource(id).SelectMany(s => s.People).Select(p => p.Box).ToList();
+        return new FramePiece(seen.Frames.Count, path, picture.Rate, seen.At)
+        {
+            Centre = wish.Shape == CopyShape.Wide.Name ? null : PeopleCrop.Of(faces, picture, wish.Size),
+        };
+    }
+}

@@ -1,0 +1,70 @@
+using EmberLane.Core.Stories;
+
+namespace EmberLane.Core.Copies;
+
+/// <summary>What is heard, from where in it on.</summary>
+public abstract record HeardFrom
+{
+    /// <summary>The same so much later.</summary>
+    public abstract HeardFrom Later(MediaTime by);
+
+    /// <summary>How much later another begins in the same sound; null where it is another sound.</summary>
+    public abstract MediaTime? Apart(HeardFrom other);
+}
+
+/// <summary>The sound of a sitting as it is heard everywhere.</summary>
+public sealed record FromSitting(long SittingId, SittingTime At) : HeardFrom
+{
+    /// <inheritdoc/>
+    public override HeardFrom Later(MediaTime by) => this with { At = At + by };
+
+    /// <inheritdoc/>
+    public override MediaTime? Apart(HeardFrom other) => other is FromSitting next && next.SittingId == SittingId ? next.At - At : null;
+}
+
+/// <summary>Some channels of a file, from 1; null for all that its first track has.</summary>
+public sealed record FromFile(long SourceId, IReadOnlyList<int>? Channels, SourceTime At) : HeardFrom
+{
+    /// <inheritdoc/>
+    public override HeardFrom Later(MediaTime by) => this with { At = At + by };
+
+    /// <inheritdoc/>
+    public override MediaTime? Apart(HeardFrom other) =>
+        other is FromFile next
+        && next.SourceId == SourceId
+        && (next.Channels is null ? Channels is null : Channels is { } own && next.Channels.SequenceEqual(own))
+            ? next.At - At
+            : null;
+}
+
+/// <summary>A narration as a machine reads it.</summary>
+public sealed record FromNarration(Narration Narration, MediaTime At) : HeardFrom
+{
+    /// <inheritdoc/>
+    public override HeardFrom Later(MediaTime by) => this with { At = At + by };
+
+    /// <inheritdoc/>
+    public override MediaTime? Apart(HeardFrom other) =>
+        other is FromNarration next && next.Narration.Id == Narration.Id ? next.At - At : null;
+}
+
+/// <summary>
+/// Frames of a copy in which something is heard, its level in tenths of a decibel, and how long it comes in and goes out.
+/// </summary>
+public sealed record HeardStretch(FrameSpan Frames, HeardFrom From)
+{
+    /// <summary>In tenths of a decibel.</summary>
+    public int Level { get; init; }
+
+    /// <summary>How long it comes in.</summary>
+    public MediaTime FadeIn { get; init; }
+
+    /// <summary>How long it goes out.</summary>
+    public MediaTime FadeOut { get; init; }
+}
+
+/// <summary>Frames of a copy in which a file is seen from a moment of it on; black where there is none.</summary>
+public sealed record SeenStretch(FrameSpan Frames, long? SourceId, SourceTime At);
+
+/// <summary>From a moment of a copy on, this person speaks.</summary>
+public readonly record struct SpeakerRun(MediaTime From, string Who);
