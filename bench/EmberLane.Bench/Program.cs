@@ -104,6 +104,9 @@ foreach (var name in names)
         case "handoff":
             await HandoffBench.RunAsync();
             break;
+        case "copies":
+            await CopiesBench.RunAsync();
+            break;
         case "parts":
             PartsBench.Run();
             break;

@@ -31,6 +31,7 @@ public static class EmberLaneServices
             .AddGathering()
             .AddWork()
             .AddSingleton<HandoffDesk>()
+            .AddSingleton<OffTheRecord>()
             .AddSingleton<CopyDesk>()
             .AddSingleton<Returns>()
             .AddSingleton<RoomChanges>()

@@ -8,7 +8,7 @@ namespace EmberLane.Engines;
 public static partial class Ffmpeg
 {
     /// <summary>True peaks stay below −1.5 dB: what a small copy is decoded to may be a little higher than it.</summary>
-    private const string Ceiling = "aresample=192000,alimiter=limit=0.841:attack=5:release=80:level=disabled:latency=1,aresample=48000";
+    private const string Ceiling = "aresample=96000,alimiter=limit=0.841:attack=5:release=80:level=disabled:latency=1,aresample=48000";
 
     /// <summary>
     /// A stretch of a track as 32-bit floats at 48 kHz in so many channels; a track with as many is taken as it is, any other mixed to one
@@ -58,68 +58,76 @@ public static partial class Ffmpeg
     }
 
     /// <summary>
-    /// How loud floats at 48 kHz are all in all, in LUFS by EBU R 128 as ffmpeg's <c>ebur128</c> measures; null for silence and what is
-    /// shorter than its 400 ms.
+    /// How loud floats at 48 kHz are all in all, as <paramref name="write"/> writes them, in LUFS by EBU R 128 as ffmpeg's <c>ebur128</c>
+    /// measures; null for silence and what is shorter than its 400 ms.
     /// </summary>
-    internal static async Task<double?> LoudnessAsync(
-        Func<Stream, CancellationToken, Task> write,
-        int channels,
-        double gain,
-        bool isHeld,
-        CancellationToken cancel
-    )
+    internal static async Task<double?> LoudnessAsync(Func<Stream, CancellationToken, Task> write, int channels, CancellationToken cancel)
     {
         using var told = new MemoryStream();
         await Tool.PipeAsync(
             "ffmpeg",
-            ["-v", "error", .. Floats("pipe:0", channels), "-af", Louder(gain, isHeld) + "," + Meter, "-f", "null", "-"],
+            ["-v", "error", .. Floats("pipe:0", channels), "-af", Meter, "-f", "null", "-"],
             Long,
             write,
             told,
             cancel
         );
-        return LastLoudness(told);
+        double? loudness = null;
+        foreach (var line in System.Text.Encoding.ASCII.GetString(told.GetBuffer(), 0, (int)told.Length).Split('\n'))
+        {
+            Hear(line, ref loudness);
+        }
+        return loudness;
     }
 
-    /// <summary>The same of a made file.</summary>
-    public static async Task<double?> LoudnessOfAsync(string path, CancellationToken cancel)
-    {
-        using var told = new MemoryStream();
-        await Tool.PipeAsync(
-            "ffmpeg",
-            ["-v", "error", "-nostdin", .. FootageFormats.Input(path), "-map", "0:a:0", "-af", Meter, "-f", "null", "-"],
-            Long,
-            null,
-            told,
+    /// <summary>The same of a sound as it is when it is louder by so many decibels, its peaks held where that is wanted.</summary>
+    internal static Task<double?> LoudnessAsync(RawSound sound, double gain, bool isHeld, CancellationToken cancel) =>
+        MeteredAsync(
+            [.. Floats("file:" + sound.Path, sound.Channels), "-af", Louder(gain, isHeld) + "," + Meter, "-f", "null", "-"],
             cancel
         );
-        return LastLoudness(told);
-    }
 
-    /// <summary>Floats as a file to hear. Whole or not there.</summary>
-    internal static Task EncodeHeardAsync(
+    /// <summary>The same of a made file.</summary>
+    public static Task<double?> LoudnessOfAsync(string path, CancellationToken cancel) =>
+        MeteredAsync([.. FootageFormats.Input(path), "-map", "0:a:0", "-af", Meter, "-f", "null", "-"], cancel);
+
+    /// <summary>Floats as a file to hear, and how loud that is before it is made small. Whole or not there.</summary>
+    internal static async Task<double?> EncodeHeardAsync(
         RawSound sound,
         CopyWish wish,
         double gain,
         bool isHeld,
         string output,
         CancellationToken cancel
-    ) =>
-        WholeAsync(
-            output,
-            part =>
-                [
-                    .. Floats("file:" + sound.Path, sound.Channels),
-                    "-af",
-                    Louder(gain, isHeld),
-                    .. wish.Form == CopyForm.Wave
-                        ? (string[])["-c:a", "pcm_s16le", "-rf64", "auto", "-f", "wav"]
-                        : ["-c:a", "libmp3lame", "-b:a", Whole(wish.Kilobits) + "k", "-f", "mp3"],
-                    part,
-                ],
-            null,
-            cancel
-        );
+    )
+    {
+        var part = FormattableString.Invariant($"{output}.{Guid.NewGuid():N}.part");
+        string[] form =
+            wish.Form == CopyForm.Wave
+                ? ["-c:a", "pcm_s16le", "-rf64", "auto", "-f", "wav"]
+                : ["-c:a", "libmp3lame", "-b:a", Whole(wish.Kilobits) + "k", "-f", "mp3"];
+        var made = wish.Form == CopyForm.Mp3 ? Softened : "";
+        try
+        {
+            var loudness = await MeteredAsync(
+                ["-y", .. Floats("file:" + sound.Path, sound.Channels), "-af", Louder(gain, isHeld) + "," + Meter + made, .. form, part],
+                cancel
+            );
+            File.Move(part, output, overwrite: true);
+            return loudness;
+        }
+        finally
+        {
+            File.Delete(part);
+        }
+    }
+
+    private static async Task<double?> MeteredAsync(IReadOnlyList<string> arguments, CancellationToken cancel)
+    {
+        double? loudness = null;
+        await Tool.RunAsync("ffmpeg", ["-v", "error", "-nostdin", .. arguments], Long, line => Hear(line, ref loudness), cancel);
+        return loudness;
+    }
 
     /// <summary>
     /// Pictures, as <paramref name="write"/> writes them (4:2:0, 8 bits, one plane after another), and floats as a file to see; titles from
@@ -263,6 +271,9 @@ public static partial class Ffmpeg
         );
     }
 
+    // The encoder makes all that it takes softer by a twentieth.
+    private const string Softened = ",volume=0.44dB";
+
     private const string Meter = "ebur128=metadata=1,ametadata=mode=print:key=lavfi.r128.I:file=-";
 
     private static IReadOnlyList<string> Floats(string input, int channels) =>
@@ -271,18 +282,17 @@ public static partial class Ffmpeg
     private static string Louder(double gain, bool isHeld) =>
         string.Create(CultureInfo.InvariantCulture, $"volume={gain:0.###}dB") + (isHeld ? "," + Ceiling : "");
 
-    private static double? LastLoudness(MemoryStream told)
+    // The last line tells of all of it. Below −70 LUFS nothing is measured.
+    private static void Hear(string line, ref double? loudness)
     {
         const string key = "lavfi.r128.I=";
-        var text = System.Text.Encoding.ASCII.GetString(told.GetBuffer(), 0, (int)told.Length);
-        var at = text.LastIndexOf(key, StringComparison.Ordinal);
-        // Below −70 LUFS nothing is measured.
-        return
-            at >= 0
-            && double.TryParse(text.AsSpan(at + key.Length).Trim(), NumberStyles.Float, CultureInfo.InvariantCulture, out var loudness)
-            && loudness > -69
-            ? loudness
-            : null;
+        if (
+            line.StartsWith(key, StringComparison.Ordinal)
+            && double.TryParse(line.AsSpan(key.Length).Trim(), NumberStyles.Float, CultureInfo.InvariantCulture, out var heard)
+        )
+        {
+            loudness = heard > -69 ? heard : null;
+        }
     }
 
     // A path within a filter is read twice, and each time a backslash keeps what follows from being taken for more than a letter.

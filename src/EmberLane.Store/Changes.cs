@@ -83,6 +83,20 @@ public sealed class Changes(Database database)
             .Read(c => c.Query(Select + "WHERE g.production_id = $p AND g.id = $id", Read, ("$p", productionId), ("$id", id)))
             .SingleOrDefault();
 
+    /// <summary>The newest changes by which something off the record was released, at most so many.</summary>
+    public IReadOnlyList<ListedChange> Releases(long productionId, int most) =>
+        database.Read(c =>
+            c.Query(
+                Select
+                    + "WHERE g.production_id = $p AND g.aggregate = 'transcript' AND g.state = 0 AND instr(g.body, $type) > 0 "
+                    + "ORDER BY g.id DESC LIMIT $most",
+                Read,
+                ("$p", productionId),
+                ("$type", "\"release-mark\""),
+                ("$most", most)
+            )
+        );
+
     /// <summary>
     /// A number that grows with every change of a production, also with each that is taken back or made again; 0 while there is none.
     /// </summary>

@@ -172,6 +172,20 @@ public sealed partial class Transcripts(Database database, TimeProvider clock)
             );
     }
 
+    /// <summary>Those of a production's texts in which something is off the record.</summary>
+    public IReadOnlySet<long> WithHeld(long productionId) =>
+        database
+            .Read(c =>
+                c.Query(
+                    "SELECT DISTINCT m.transcript_id FROM mark m JOIN transcript t ON t.id = m.transcript_id JOIN sitting s ON s.id = "
+                        + "t.sitting_id WHERE s.production_id = $p AND m.kind = $k",
+                    r => r.GetInt64(0),
+                    ("$p", productionId),
+                    ("$k", Core.Marks.MarkKind.OffTheRecord.Key)
+                )
+            )
+            .ToHashSet();
+
     /// <summary>What people changed, the newest first, at most so many.</summary>
     public IReadOnlyList<MadeChange> Changes(long id, int most) =>
         database.Read(c =>
@@ -189,6 +203,10 @@ public sealed partial class Transcripts(Database database, TimeProvider clock)
         database.Write(c =>
         {
             var step = ChangeLog.One<Transcript, TranscriptEdit>(c, About.Transcript(c, id), change);
+            if (step.Change.Who != who && Core.Marks.ReleaseMark.IsIn(step.Edit))
+            {
+                throw new EditRefusedException(Core.Marks.ReleaseMark.Needed);
+            }
             var before = Get(c, id);
             var (layers, again) = Alone(before, step.Edit, step.Opposite);
             Append(c, id, before with { Layers = layers }, step.Edit, again, who, change);

@@ -57,6 +57,34 @@ public sealed class TextsTests : IDisposable
     }
 
     [Fact]
+    public void What_one_person_marked_off_the_record_another_does_not_take_back_and_a_release_is_listed_with_its_reason()
+    {
+        var sitting = Sitting("Hut");
+        var text = transcripts.Add(sitting, "local", "en", Words(4), new Dictionary<int, string>());
+        Mark Put(Transcript t) => Marking.Over(t, MarkKind.OffTheRecord, new(1), new(2), new Signed("Ada", null));
+        transcripts.Apply(text, t => new PutMark(Put(t)), "Ada");
+        Assert.Equal([text], transcripts.WithHeld(production));
+        var change = transcripts.Changes(text, 1)[0].Id;
+        var refused = Assert.Throws<EditRefusedException>(() => transcripts.TakeBack(text, change, "Ben"));
+        Assert.Equal(ReleaseMark.Needed, refused.Message);
+        // Who marked it may have been mistaken.
+        transcripts.Step(text, redo: false, "Ada");
+        Assert.Empty(transcripts.WithHeld(production));
+        transcripts.Step(text, redo: true, "Ada");
+        var changes = new Changes(database);
+        Assert.Empty(changes.Releases(production, 10));
+        transcripts.Apply(text, t => new ReleaseMark(t.Layers.Marks.Values.Single(), "agreed by letter", "Maren"), "Ben");
+        var listed = Assert.Single(changes.Releases(production, 10));
+        Assert.Equal(("Ben", "Hut"), (listed.Who, listed.Title));
+        Assert.EndsWith("released by Maren: agreed by letter", listed.Said, StringComparison.Ordinal);
+        Assert.Empty(transcripts.WithHeld(production));
+        // The release taken back, it is off the record again.
+        transcripts.Step(text, redo: false, "Ben");
+        Assert.Equal([text], transcripts.WithHeld(production));
+        Assert.Empty(changes.Releases(production, 10));
+    }
+
+    [Fact]
     public void A_text_of_another_sitting_or_the_one_in_use_is_refused_and_nothing_changes()
     {
         long hut = Sitting("Hut"),

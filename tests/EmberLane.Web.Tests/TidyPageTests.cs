@@ -64,10 +64,12 @@ public sealed class TidyPageTests(DemoServer demo) : IClassFixture<DemoServer>
         {
             demo.Get<Store.Texts>().Choose(sitting, id, "test");
         }
+        TranscriptEdit Gone(Mark mark) => mark.Kind.IsHeld ? new ReleaseMark(mark, "the next test", "test") : new TakeMark(mark);
+
         // The marks of the text before come along.
         if (Texts.Get(id).Layers.Marks.Values.ToList() is { Count: > 0 } brought)
         {
-            Texts.Apply(id, _ => new Together([.. brought.Select(m => new TakeMark(m))]), "test");
+            Texts.Apply(id, _ => new Together([.. brought.Select(Gone)]), "test");
         }
     }
 

@@ -13,7 +13,7 @@ using EmberLane.Store;
 namespace EmberLane.Application.Rooms;
 
 /// <summary>Puts a story together as it leaves, and makes the files of its package.</summary>
-public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, Store.Bites bites, Desk desk)
+public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, Store.Bites bites, Desk desk, OffTheRecord held)
 {
     /// <summary>Who is named where a narration is read.</summary>
     public const string Narrator = "Narrator";
@@ -34,14 +34,21 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
     }
 
     /// <summary>
-    /// A story as it leaves, all angles of its cards with it. Throws <see cref="EditRefusedException"/> for a story without pieces, and one
-    /// that runs past midnight of its timecode.
+    /// A story as it leaves, all angles of its cards with it. Throws <see cref="EditRefusedException"/> for a story without pieces, one
+    /// that runs past midnight of its timecode, and one in which a file is laid over words that are off the record.
     /// </summary>
     public HandedStory Of(Production production, StoredStory story, LabelClock clock = default)
     {
         if (story.Story.Pieces.All(p => p is SectionHead))
         {
             throw new EditRefusedException("The story is empty. Put bites into it first.");
+        }
+        if (held.LetOut(story) is { Count: > 0 } files)
+        {
+            throw new EditRefusedException(
+                $"{string.Join(", ", files)} is laid as it is over words that are off the record. Shorten or take out that piece in Story, "
+                    + "or have somebody release the words under Off the record."
+            );
         }
         var (shown, cut) = (desk.Cards(story), desk.CutOf(story));
         var timeline = desk.TimelineOf(story, withAngles: true, shown);

@@ -18,7 +18,7 @@ public sealed record TextPiece(string Name, SittingTime In, SittingTime Out, str
 
 /// <summary>
 /// Writes a transcript as it is read in the open forms of docs/formats.md. Words taken out of the text and what is set aside are left out
-/// unless they are asked for.
+/// unless they are asked for; what is off the record is left out always.
 /// </summary>
 public static class TranscriptText
 {
@@ -110,6 +110,7 @@ public static class TranscriptText
                 [
                     .. transcript
                         .Units(choice.First, choice.Last, choice.Hidden, choice.Aside)
+                        .Where(w => !w.Any(transcript.IsHeld))
                         .Select(w => new RecognisedWord(
                             transcript.Said(w),
                             new SourceRange(new SourceTime(w[0].Range.In.FromZero), new SourceTime(w[^1].Range.Out.FromZero)),
@@ -123,7 +124,9 @@ public static class TranscriptText
         );
 
     private static IEnumerable<RecordWord> Between(Transcript transcript, TextPlace first, TextPlace last, TextChoice choice) =>
-        transcript.Between(first, last).Where(w => (choice.Hidden || !transcript.IsHidden(w)) && (choice.Aside || !transcript.IsAside(w)));
+        transcript
+            .Between(first, last)
+            .Where(w => (choice.Hidden || !transcript.IsHidden(w)) && (choice.Aside ? !transcript.IsHeld(w) : !transcript.IsAside(w)));
 
     /// <summary>A paragraph a turn.</summary>
     public static IEnumerable<TextPiece> Spoken(Transcript transcript, TextChoice choice) =>

@@ -23,7 +23,7 @@ internal sealed class MarkIndex
         settled = new bool[words.Count];
         List<(TextPlace Place, Mark Mark)> flags = [],
             cuts = [];
-        foreach (var mark in marks.Values.Where(m => m.Kind.Layer is null || !off.Contains(m.Kind.Layer.Key)))
+        foreach (var mark in marks.Values.Where(m => m.Kind.Layer is null or { IsHeld: true } || !off.Contains(m.Kind.Layer.Key)))
         {
             if (MarkPlace.Of(mark, text) is not { } place)
             {
@@ -34,7 +34,7 @@ internal sealed class MarkIndex
                 case MarkUse.SetsAside:
                     foreach (var at in TextPlace.Between(place.First, place.Last))
                     {
-                        aside[at.Value] ??= mark.Kind;
+                        aside[at.Value] = aside[at.Value] is { } before && !mark.Kind.IsHeld ? before : mark.Kind;
                     }
                     break;
                 case MarkUse.SetsTimeAside:
@@ -57,7 +57,7 @@ internal sealed class MarkIndex
     public bool Is(Transcript text) =>
         ReferenceEquals(words, text.Words) && ReferenceEquals(marks, text.Layers.Marks) && ReferenceEquals(off, text.Layers.Off);
 
-    /// <summary>By what kind of mark the word at a place is set aside, the oldest first; null when it is in use.</summary>
+    /// <summary>By what kind of mark a word is set aside: off the record before all, then the oldest; null when it is in use.</summary>
     public MarkKind? AsideAt(TextPlace place) => aside[place.Value];
 
     public bool IsSettledAt(TextPlace place) => settled[place.Value];

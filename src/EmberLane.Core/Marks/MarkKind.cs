@@ -130,6 +130,9 @@ public sealed class MarkKind
     /// <summary>In which layer it sets aside; null for what sets nothing aside.</summary>
     public MarkLayer? Layer { get; }
 
+    /// <summary>Whether somebody asked that it be left out, so that only a release brings it back.</summary>
+    public bool IsHeld => Layer?.IsHeld == true;
+
     /// <summary>
     /// Whether it comes along to another text of the sitting: over words by their middles, before the word that is said at its moment, or
     /// by its time as it is.

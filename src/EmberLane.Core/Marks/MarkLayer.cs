@@ -32,6 +32,11 @@ public sealed class MarkLayer
     /// <summary>As a person reads it.</summary>
     public string Name { get; }
 
+    /// <summary>
+    /// Whether what it holds is kept out of everything that leaves until a named person releases it: it can not be switched off.
+    /// </summary>
+    public bool IsHeld => this == OffTheRecord;
+
     /// <summary>The layer with this key; null when there is none.</summary>
     public static MarkLayer? Find(string? key) => All.FirstOrDefault(l => l.Key == key);
 

@@ -53,16 +53,23 @@ public static class Marking
 
     /// <summary>
     /// Brings words back, whatever set them aside: each mark that lies over them is taken away, and what it holds before and behind them
-    /// stays aside in its owner's name. Throws <see cref="EditRefusedException"/> when none is aside.
+    /// stays aside in its owner's name. What is off the record stays. Throws <see cref="EditRefusedException"/> when nothing else is
+    /// aside.
     /// </summary>
     public static TranscriptEdit BringBack(Transcript text, TextPlace first, TextPlace last)
     {
         var edits = new List<TranscriptEdit>();
         var put = 0;
+        var isHeld = false;
         foreach (var mark in text.Layers.Marks.Values.Where(m => m.Kind.Layer is not null))
         {
             if (MarkPlace.Of(mark, text) is not { } held || held.Last < first || held.First > last)
             {
+                continue;
+            }
+            if (mark.Kind.IsHeld)
+            {
+                isHeld = true;
                 continue;
             }
             if (mark.IsOfTime)
@@ -83,7 +90,7 @@ public static class Marking
                 edits.Add(new PutMark(Over(text, mark.Kind, last + 1, held.Last, new Signed(mark.Owner, mark.When), mark.Note, put++)));
             }
         }
-        return edits.Count == 0 ? throw new EditRefusedException("None of these words is set aside.")
+        return edits.Count == 0 ? throw new EditRefusedException(isHeld ? ReleaseMark.Needed : "None of these words is set aside.")
             : edits is [var one] ? one
             : new Together(edits);
     }

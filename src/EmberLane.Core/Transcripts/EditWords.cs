@@ -29,6 +29,7 @@ public static class EditWords
             HideWord hide => ($"“{Word(transcript, hide.Word)}” {(hide.Hidden ? "out of the text" : "back in the text")}", hide.Word),
             PutMark put => (Laid(put.Mark, transcript), put.Mark.First),
             TakeMark take => (Taken(take.Mark, transcript), take.Mark.First),
+            ReleaseMark release => ($"“{Words(transcript, release.Mark)}” released by {release.By}: {release.Reason}", release.Mark.First),
             JoinWord join => (
                 $"“{(WordBefore(transcript, join.Word) is { } before ? Word(transcript, before) : "?")}” and "
                     + $"“{Word(transcript, join.Word)}” {(join.Joined ? "are one word" : "are two words")}",

@@ -127,7 +127,10 @@ public sealed record Transcript(IReadOnlyList<RecordWord> Record, Layers Layers)
     /// <summary>Set aside with the passage that it stands in: out of use, and brought back at any time.</summary>
     public bool IsAside(RecordWord word) => AsideBy(word) is not null;
 
-    /// <summary>By what kind of mark a word is set aside; null when it is in use.</summary>
+    /// <summary>Whether somebody asked that it be left out: it is in nothing that leaves.</summary>
+    public bool IsHeld(RecordWord word) => AsideBy(word) is { IsHeld: true };
+
+    /// <summary>By what kind of mark a word is set aside, off the record before all; null when it is in use.</summary>
     public MarkKind? AsideBy(RecordWord word) =>
         Layers.Marks.IsEmpty || PlaceOf(word.Number) is not { } place ? null : Marked.AsideAt(place);
 

@@ -14,6 +14,7 @@ namespace EmberLane.Core.Transcripts;
 [JsonDerivedType(typeof(WithdrawWord), "withdraw-word")]
 [JsonDerivedType(typeof(PutMark), "put-mark")]
 [JsonDerivedType(typeof(TakeMark), "take-mark")]
+[JsonDerivedType(typeof(ReleaseMark), "release-mark")]
 [JsonDerivedType(typeof(SwitchLayer), "switch-layer")]
 [JsonDerivedType(typeof(Together), "together")]
 public abstract record TranscriptEdit : IEdit<Transcript, TranscriptEdit>

@@ -30,10 +30,10 @@ public static class StoryCopy
     private const double Ceiling = -1.5;
 
     /// <summary>So near (LU) to what was wished is near enough.</summary>
-    private const double Near = 0.15;
+    private const double Near = 0.25;
 
-    /// <summary>So often what is held is made louder again: the holding takes some of it.</summary>
-    private const int Rounds = 3;
+    /// <summary>So often it is made louder again where holding its peaks, or making it small, has taken some of it.</summary>
+    private const int Rounds = 2;
 
     /// <summary>
     /// Writes the copy to <paramref name="output"/>, whole or not at all: lays the sound, evens people, measures how loud it is, and writes
@@ -51,22 +51,33 @@ public static class StoryCopy
     {
         var stem = Path.Combine(folder, FormattableString.Invariant($"copy-{Guid.NewGuid():N}"));
         using var sound = await SoundAsync(parts, wish, stem, progress, cancel);
-        var (gain, isHeld) = await GainAsync(sound, wish, progress, cancel);
+        progress?.Invoke("measuring how loud it is", MediaTime.Zero);
+        var (gain, isHeld) = await GainAsync(sound, wish, cancel);
+        if (isHeld && wish.Form != CopyForm.Wave)
+        {
+            // Quicker than writing it more than once.
+            gain = await HeldGainAsync(sound, wish, gain, cancel);
+        }
         if (wish.Form == CopyForm.Video)
         {
             await SeenAsync(parts, wish, stem + ".titles.part", sound, gain, isHeld, output, progress, cancel);
             return new CopyMade(await Ffmpeg.LoudnessOfAsync(output, cancel));
         }
         progress?.Invoke("writing it", MediaTime.Zero);
-        await Ffmpeg.EncodeHeardAsync(sound, wish, gain, isHeld, output, cancel);
-        var loudness = await Ffmpeg.LoudnessOfAsync(output, cancel);
-        if (wish.Loudness / 10.0 - loudness is { } apart && Math.Abs(apart) > Near)
+        for (var round = 0; ; round++)
         {
-            // Made small it is a little softer than it was: once more, by so much louder.
-            await Ffmpeg.EncodeHeardAsync(sound, wish, gain + apart, isHeld, output, cancel);
-            loudness = await Ffmpeg.LoudnessOfAsync(output, cancel);
+            var loudness = await Ffmpeg.EncodeHeardAsync(sound, wish, gain, isHeld, output, cancel);
+            if (wish.Form == CopyForm.Mp3)
+            {
+                // Made small it is a little softer than it was.
+                loudness = await Ffmpeg.LoudnessOfAsync(output, cancel);
+            }
+            if (round == Rounds || wish.Loudness / 10.0 - loudness is not { } apart || Math.Abs(apart) <= Near)
+            {
+                return new CopyMade(loudness);
+            }
+            gain += apart;
         }
-        return new CopyMade(loudness);
     }
 
     private static async Task<RawSound> SoundAsync(
@@ -117,8 +128,6 @@ public static class StoryCopy
             var loudness = await Ffmpeg.LoudnessAsync(
                 async (stream, stop) => speaks = await StorySound.WriteOfAsync(sound, speakers, who, stream, stop),
                 sound.Channels,
-                0,
-                isHeld: false,
                 cancel
             );
             people[who] = (loudness ?? double.NaN, speaks);
@@ -130,38 +139,20 @@ public static class StoryCopy
         }
     }
 
-    private static async Task<(double Gain, bool IsHeld)> GainAsync(
-        RawSound sound,
-        CopyWish wish,
-        Action<string, MediaTime>? progress,
-        CancellationToken cancel
-    )
+    // By how much it is made louder, and whether its peaks have to be held then.
+    private static async Task<(double Gain, bool IsHeld)> GainAsync(RawSound sound, CopyWish wish, CancellationToken cancel)
     {
-        progress?.Invoke("measuring how loud it is", MediaTime.Zero);
         var peak = StorySound.Peak(sound, cancel);
-        if (wish.Loudness is not { } tenths || await MeasureAsync(0, false) is not { } is0)
-        {
-            return (0, peak > Ceiling);
-        }
-        var wished = tenths / 10.0;
-        var gain = wished - is0;
-        if (peak + gain <= Ceiling)
-        {
-            return (gain, false);
-        }
-        for (var round = 0; round < Rounds; round++)
-        {
-            if (await MeasureAsync(gain, true) is not { } now || Math.Abs(now - wished) <= Near)
-            {
-                break;
-            }
-            gain += wished - now;
-        }
-        return (gain, true);
-
-        Task<double?> MeasureAsync(double by, bool isHeld) =>
-            Ffmpeg.LoudnessAsync((stream, stop) => StorySound.WriteAsync(sound, stream, stop), sound.Channels, by, isHeld, cancel);
+        var gain =
+            wish.Loudness is { } tenths && await Ffmpeg.LoudnessAsync(sound, 0, isHeld: false, cancel) is { } loudness
+                ? (tenths / 10.0) - loudness
+                : 0;
+        return (gain, peak + gain > Ceiling);
     }
+
+    // Holding takes some of it: as much louder again.
+    private static async Task<double> HeldGainAsync(RawSound sound, CopyWish wish, double gain, CancellationToken cancel) =>
+        gain + ((wish.Loudness / 10.0) - await Ffmpeg.LoudnessAsync(sound, gain, isHeld: true, cancel) ?? 0);
 
     private static async Task SeenAsync(
         CopyParts parts,

@@ -34,46 +34,72 @@ internal static class StorySound
     )
     {
         var levels = new Dictionary<string, List<float>>();
-        foreach (var piece in pieces)
+        var next = pieces.Count > 0 ? Begun(pieces[0], floors, sound.Channels, cancel) : null;
+        try
         {
-            var filter =
-                piece.Room.Length > 0 && floors.TryGetValue(piece.Room, out var floor)
-                    ? FormattableString.Invariant($"afftdn=nr=12:nf={Math.Clamp(floor + AboveFloor, -80, -20):0}")
-                    : "";
-            await LayAsync(piece, filter, sound, levels, cancel);
-            progress?.Invoke(MediaTime.FromSamples(piece.First + piece.Count, Rate));
+            foreach (var (i, piece) in pieces.Index())
+            {
+                // The next one is begun while this one is laid.
+                await using var begun = next!.Value.From;
+                var skip = next.Value.Skip;
+                next = i + 1 < pieces.Count ? Begun(pieces[i + 1], floors, sound.Channels, cancel) : null;
+                await LayAsync(piece, begun, skip, sound, levels, cancel);
+                progress?.Invoke(MediaTime.FromSamples(piece.First + piece.Count, Rate));
+            }
+        }
+        finally
+        {
+            if (next is { From: { } left })
+            {
+                await left.DisposeAsync();
+            }
         }
         return levels.ToDictionary(l => l.Key, l => Floor(l.Value));
     }
 
+    private static (DecodedStream From, int Skip)? Begun(
+        SoundPiece piece,
+        IReadOnlyDictionary<string, double> floors,
+        int channels,
+        CancellationToken cancel
+    )
+    {
+        var isQuieted = piece.Room.Length > 0 && floors.ContainsKey(piece.Room);
+        var filter = isQuieted
+            ? FormattableString.Invariant($"afftdn=nr=12:nf={Math.Clamp(floors[piece.Room] + AboveFloor, -80, -20):0}")
+            : "";
+        var from = MediaTime.Max(MediaTime.Zero, piece.From);
+        var runUp = MediaTime.Min(from, isQuieted ? LongRunUp : RunUp);
+        var delay = isQuieted ? Late : 0;
+        return (
+            DecodedStream.Open(
+                (output, stop) =>
+                    Ffmpeg.DecodeFloatsAsync(
+                        piece,
+                        from - runUp,
+                        runUp + MediaTime.FromSamples(piece.Count + delay, Rate),
+                        filter,
+                        channels,
+                        output,
+                        stop
+                    ),
+                cancel
+            ),
+            ((int)runUp.ToSamplesFloor(Rate) + delay) * channels
+        );
+    }
+
     private static async Task LayAsync(
         SoundPiece piece,
-        string filter,
+        DecodedStream decoded,
+        int skip,
         RawSound sound,
         Dictionary<string, List<float>> levels,
         CancellationToken cancel
     )
     {
-        var wished = filter.Length > 0 ? LongRunUp : RunUp;
         // A file that begins later than the stretch: its first sample comes so much later.
         long late = piece.From < MediaTime.Zero ? (-piece.From).ToSamplesFloor(Rate) : 0;
-        var from = MediaTime.Max(MediaTime.Zero, piece.From);
-        var runUp = MediaTime.Min(from, wished);
-        var delay = filter.Length > 0 ? Late : 0;
-        var skip = ((int)runUp.ToSamplesFloor(Rate) + delay) * sound.Channels;
-        await using var decoded = DecodedStream.Open(
-            (output, stop) =>
-                Ffmpeg.DecodeFloatsAsync(
-                    piece,
-                    from - runUp,
-                    runUp + MediaTime.FromSamples(piece.Count + delay, Rate),
-                    filter,
-                    sound.Channels,
-                    output,
-                    stop
-                ),
-            cancel
-        );
         await decoded.ReadAsync(new byte[skip * sizeof(float)], cancel);
         var bytes = new byte[Rate * sound.Channels * sizeof(float)];
         for (var at = late; at < piece.Count;)

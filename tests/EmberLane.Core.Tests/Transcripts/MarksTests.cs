@@ -29,6 +29,70 @@ public sealed class MarksTests
     }
 
     [Fact]
+    public void What_is_off_the_record_comes_back_by_a_release_alone_with_a_name_and_a_reason()
+    {
+        var text = Words("one", "two", "three", "four");
+        var mark = Marking.Over(text, MarkKind.OffTheRecord, new(1), new(2), Ada);
+        var (layers, inverse) = new PutMark(mark).Apply(text);
+        var held = text with { Layers = layers };
+        Assert.Throws<EditRefusedException>(() => new TakeMark(mark).Apply(held));
+        Assert.Throws<EditRefusedException>(() => Marking.TakeAway(held, mark.Id).Apply(held));
+        Assert.Throws<EditRefusedException>(() => Marking.TurnAside(held, new(1), new(2), Ada));
+        Assert.Throws<EditRefusedException>(() => new SwitchLayer(MarkLayer.OffTheRecord.Key, true).Apply(held));
+        foreach (var (by, reason) in new[] { ("", "they said yes"), ("Maren", " "), (new string('x', 300), "yes") })
+        {
+            Assert.Throws<EditRefusedException>(() => new ReleaseMark(mark, reason, by).Apply(held));
+        }
+        var release = new ReleaseMark(mark, "agreed by letter", "Maren");
+        var free = held with { Layers = release.Apply(held).Layers };
+        Assert.True(free.Layers.SameAs(Layers.None with { NextMark = free.Layers.NextMark }));
+        Assert.Equal("“two three” released by Maren: agreed by letter", EditWords.Of(release, held).Said);
+        Assert.True(ReleaseMark.IsIn(inverse) && ReleaseMark.IsIn(new Together([release])));
+        Assert.Equal(release, JsonSerializer.Deserialize<TranscriptEdit>(JsonSerializer.Serialize<TranscriptEdit>(release)));
+        Assert.Throws<EditRefusedException>(() => release.Apply(free));
+    }
+
+    [Fact]
+    public void What_is_off_the_record_is_in_nothing_that_is_taken_out_whatever_else_lies_over_it_or_is_asked_for()
+    {
+        var text = Words("one", "two", "three", "four");
+        foreach (
+            TranscriptEdit edit in new TranscriptEdit[]
+            {
+                Marking.TurnAside(text, new(0), new(2), Ada),
+                new PutMark(Marking.Over(text, MarkKind.OffTheRecord, new(1), new(2), Ada, later: 1)),
+            }
+        )
+        {
+            text = text with { Layers = edit.Apply(text).Layers };
+        }
+        var off = text with { Layers = text.Layers with { Off = [MarkLayer.OffTheRecord.Key, MarkLayer.ByHand.Key] } };
+        foreach (var now in new[] { text, off })
+        {
+            var all = new TextChoice(new(0), new(3), true, true, Hidden: true, Aside: true);
+            string[] forms =
+            [
+                TranscriptText.Plain(now, all),
+                TranscriptText.Csv(now, all),
+                TranscriptText.SubRip(now, all),
+                TranscriptText.WebVtt(now, all),
+                TranscriptText.Words(now, all, "en"),
+            ];
+            Assert.All(forms, f => Assert.Contains("one", f, StringComparison.Ordinal));
+            Assert.All(forms, f => Assert.DoesNotContain("two", f, StringComparison.Ordinal));
+            Assert.All(forms, f => Assert.DoesNotContain("three", f, StringComparison.Ordinal));
+        }
+        // Bringing back what a person set aside leaves it alone.
+        var back = text with
+        {
+            Layers = Marking.BringBack(text, new(0), new(3)).Apply(text).Layers,
+        };
+        Assert.Equal([1, 2], back.Words.Where(back.IsAside).Select(w => w.Number.Value));
+        var held = Assert.Single(HeldWords.Of(back));
+        Assert.Equal(("two three", back.RangeOf(new(1), new(2))), (held.Said, held.Range));
+    }
+
+    [Fact]
     public void A_word_found_right_is_doubtful_no_more_and_stays_so_in_a_text_of_which_another_part_is_recognised_again()
     {
         var text = Words("one", "two", "three");

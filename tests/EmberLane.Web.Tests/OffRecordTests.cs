@@ -1,0 +1,107 @@
+using System.Net;
+using EmberLane.Core.Marks;
+using EmberLane.Core.Stories;
+using EmberLane.Core.Time;
+using EmberLane.Running;
+using EmberLane.Store;
+
+namespace EmberLane.Web.Tests;
+
+/// <summary>What somebody asked to leave out: it leaves in nothing, until a named person releases it.</summary>
+public sealed class OffRecordTests(DemoServer demo) : IClassFixture<DemoServer>
+{
+    private static readonly string[] Leaves =
+    [
+        "/productions/1/handoff?handler=Package&part=srt&alone=true",
+        "/productions/1/handoff?handler=Package&part=vtt&alone=true",
+        "/productions/1/handoff?handler=Package&part=txt&alone=true",
+        "/productions/1/handoff?handler=Package&part=cuts&alone=true",
+        "/productions/1/handoff?handler=Package&part=translation&alone=true",
+        "/productions/1/handoff?handler=Package&part=page&alone=true",
+        "/productions/1/handoff?handler=Package&part=otio&alone=true",
+        "/productions/1/read/1?handler=Take&format=txt&aside=true",
+        "/productions/1/read/1?handler=Take&format=srt&aside=true",
+    ];
+
+    private Browser Browser => demo.Browser;
+
+    [Fact]
+    public async Task A_word_in_a_card_is_in_nothing_that_leaves_until_it_is_released_by_name_with_a_reason()
+    {
+        var cancel = TestContext.Current.CancellationToken;
+        using var client = new HttpClient { BaseAddress = new Uri(demo.Server.Address) };
+        async Task<List<string>> AllAsync()
+        {
+            var texts = new List<string>();
+            foreach (var address in Leaves)
+            {
+                texts.Add(await client.GetStringAsync(new Uri(address, UriKind.Relative), cancel));
+            }
+            return texts;
+        }
+        // A long word that a card says once, and that nothing else does.
+        var card = demo.Get<Stories>().Get(1, "")!.Story.Cards[0];
+        var text = demo.Crossing;
+        var word = text
+            .Words.Where(w =>
+                card.SittingId == 1 && w.Range.In > card.Range.In && w.Range.Out < card.Range.Out && text.TextOf(w).Length > 4
+            )
+            .First(w => text.Words.Count(o => text.TextOf(o).Equals(text.TextOf(w), StringComparison.OrdinalIgnoreCase)) == 1);
+        var said = text.TextOf(word);
+        Assert.Contains(await AllAsync(), t => t.Contains(said, StringComparison.Ordinal));
+        var frames = (await client.GetStringAsync(new Uri(Leaves[3], UriKind.Relative), cancel)).Length;
+
+        demo.OpenReadAt(word.Number);
+        demo.SelectWords(2);
+        Browser.PressWithShift("x");
+        Browser.Until(() => demo.Crossing.IsHeld(word), "the word to be off the record");
+        Assert.All(await AllAsync(), t => Assert.DoesNotContain(said, t, StringComparison.Ordinal));
+        Assert.NotEqual(frames, (await client.GetStringAsync(new Uri(Leaves[3], UriKind.Relative), cancel)).Length);
+        // By any other way it does not come back.
+        var refused = await demo.PostAsync("/productions/1/read/1?handler=Layer&layer=off-record&off=true", []);
+        Assert.Equal(HttpStatusCode.Conflict, refused.StatusCode);
+
+        demo.Open("/productions/1/off-record");
+        Browser.UntilText(".held-list .speech", said);
+        Browser.Click(".held-list button");
+        Browser.UntilText(".alert-line", "Say who releases it, and why");
+        Browser.Type(".held-list [name=by]", "Maren Oakhurst");
+        Browser.Type(".held-list [name=reason]", "agreed by letter");
+        Browser.Click(".held-list button");
+        Browser.UntilText(".page-wide", "released by Maren Oakhurst: agreed by letter");
+        Assert.Contains(await AllAsync(), t => t.Contains(said, StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public async Task A_file_laid_as_it_is_over_words_off_the_record_keeps_the_whole_story_in()
+    {
+        var (stories, transcripts) = (demo.Get<Stories>(), demo.Get<Store.Transcripts>());
+        var (id, word) = (demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value, demo.Crossing.Words[5]);
+        var source = demo.Get<Footage>().SourcesOf(1).First(s => s.Facts.Channels > 0);
+        var from = source.Place!.Value.ToSource(word.Range.In);
+        var media = new PlainMedia(
+            Guid.NewGuid(),
+            source.Id,
+            new SourceRange(from, from + MediaTime.FromMilliseconds(2_000)),
+            0,
+            MediaTime.Zero,
+            MediaTime.Zero
+        );
+        stories.Apply(1, LayPiece.Of(media, 0), "Ada");
+        transcripts.Apply(id, t => new PutMark(Marking.Over(t, MarkKind.OffTheRecord, new(5), new(6), new Signed("Ada", null))), "Ada");
+        using var client = new HttpClient { BaseAddress = new Uri(demo.Server.Address) };
+        var answer = await client.GetAsync(new Uri(Leaves[0], UriKind.Relative), TestContext.Current.CancellationToken);
+        Assert.Equal(HttpStatusCode.Conflict, answer.StatusCode);
+        Assert.Contains(
+            source.Name,
+            await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken),
+            StringComparison.Ordinal
+        );
+        demo.Open("/productions/1/handoff");
+        Browser.UntilText(".alert-line", "off the record");
+        transcripts.Step(id, redo: false, "Ada");
+        stories.Step(1, redo: false, "Ada");
+        demo.Open("/productions/1/handoff");
+        Assert.Empty(Browser.All(".alert-line"));
+    }
+}
