@@ -65,7 +65,7 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
             events,
             pieces,
             SourcesOf(timeline, story.Start.Count),
-            desk.Checks(production, story)
+            [.. desk.Checks(production, story), .. HeldBack(production.Id)]
         );
     }
 
@@ -115,6 +115,18 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
     /// <summary>The manifest of a package of these files, as a file.</summary>
     public static PackageFile ManifestOf(HandedStory story, IEnumerable<WrittenFile> files) =>
         new(Manifest.FileName, Utf8.GetBytes(Manifest.Write(story, [.. files])));
+
+    private IEnumerable<Check> HeldBack(long production) =>
+        held.Of(production).Count is > 0 and var count
+            ?
+            [
+                new Check(
+                    true,
+                    $"{Many.Of(count, "stretch", "stretches")} off the record {(count == 1 ? "is" : "are")} in nothing that leaves",
+                    "Cards leave them out. They are listed under Off the record, which Read leads to."
+                ),
+            ]
+            : [];
 
     private static bool IsListed(Track track) => track.Kind == TrackKind.Sound || track.Name == "V1";
 

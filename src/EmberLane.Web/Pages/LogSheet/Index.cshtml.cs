@@ -114,7 +114,12 @@ public sealed partial class IndexModel(
             sheet.Append(line.Mark is null ? " (proposed)\n" : "\n");
             foreach (var (first, last) in line.Sentences)
             {
-                sheet.Append(CultureInfo.InvariantCulture, $"    {Talk.Words[first].In}  {Said(first, last)}\n");
+                // Words off the record leave in no document.
+                var words = Text.Between(Found.Text.FirstOf(first), Found.Text.LastOf(last)).Where(w => !Text.IsHeld(w)).ToList();
+                if (words.Count > 0)
+                {
+                    sheet.Append(CultureInfo.InvariantCulture, $"    {Talk.Words[first].In}  {Text.Said(words)}\n");
+                }
             }
         }
         return Content(sheet.ToString(), "text/plain; charset=utf-8");
