@@ -109,6 +109,20 @@ public sealed class WayBackTests
         );
 
     [Fact]
+    public void Of_two_spaces_side_by_side_none_is_taken_for_another_of_the_same_length()
+    {
+        static Space Free(long milliseconds) => new(Guid.NewGuid(), MediaTime.FromMilliseconds(milliseconds), "the ferry");
+        var story = StoryOf(
+            new TimecodeCount(FrameRate.R2997, true).Parse("01:00:00;00"),
+            Free(1_522),
+            Free(5_526),
+            Card(2, 474_707, 483_265),
+            Free(5_555)
+        );
+        Assert.Equal(story.Pieces, Back(story, story, BackForm.Edl).Pieces);
+    }
+
+    [Fact]
     public void A_list_that_nobody_changed_gives_the_same_story_in_both_forms_for_a_thousand_random_stories()
     {
         var pieces = Gen.Select(Gen.Int[0, 6], Gen.Int[1, 2], Gen.Long[0, 500_000], Gen.Long[40, 9_000], Gen.Int[0, 2]).Array[1, 12];

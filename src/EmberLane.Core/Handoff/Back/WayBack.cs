@@ -128,7 +128,10 @@ public static class WayBack
                 {
                     told.Add(i);
                     var at = run.First;
-                    return [.. parts[i..last].Select(p => run with { First = at, End = at += p.Run.Count })];
+                    return
+                    [
+                        .. parts[i..last].Select(p => run with { First = at, In = run.In + (at - run.First), End = at += p.Run.Count }),
+                    ];
                 }
             }
             return [run];
