@@ -114,7 +114,7 @@ public static class WayBack
                 : null;
         }
 
-        // Nothing that is as long as spaces, titles and narration which lay side by side is these, one behind the other.
+        // Nothing that is as long as a space, or as those that lay side by side, is these, one behind the other; rows in their order.
         private IEnumerable<BackRun> PartedNothing(BackRun run, List<Part> parts)
         {
             for (var i = 0; i < parts.Count; i++)
@@ -124,7 +124,7 @@ public static class WayBack
                 {
                     sum += parts[last++].Run.Count;
                 }
-                if (sum == run.Count && last - i > 1 && !told.Contains(i) && (i == 0 || !parts[i - 1].Run.IsEmpty))
+                if (sum == run.Count && !told.Contains(i) && (i == 0 || !parts[i - 1].Run.IsEmpty))
                 {
                     told.Add(i);
                     var at = run.First;
