@@ -72,6 +72,7 @@ public static class EmberLaneServices
             .AddSingleton<Store.Bites>()
             .AddSingleton<Store.Stories>()
             .AddSingleton<Store.Cameras>()
+            .AddSingleton<Store.Captions>()
             .AddSingleton<Copies>()
             .AddSingleton<Changes>()
             .AddSingleton<SetFlags>()

@@ -101,25 +101,28 @@ public static partial class Ffmpeg
         CancellationToken cancel
     )
     {
-        var part = FormattableString.Invariant($"{output}.{Guid.NewGuid():N}.part");
         string[] form =
             wish.Form == CopyForm.Wave
                 ? ["-c:a", "pcm_s16le", "-rf64", "auto", "-f", "wav"]
                 : ["-c:a", "libmp3lame", "-b:a", Whole(wish.Kilobits) + "k", "-f", "mp3"];
         var made = wish.Form == CopyForm.Mp3 ? Softened : "";
-        try
-        {
-            var loudness = await MeteredAsync(
-                ["-y", .. Floats("file:" + sound.Path, sound.Channels), "-af", Louder(gain, isHeld) + "," + Meter + made, .. form, part],
-                cancel
-            );
-            File.Move(part, output, overwrite: true);
-            return loudness;
-        }
-        finally
-        {
-            File.Delete(part);
-        }
+        double? loudness = null;
+        await WholeFile.MakeAsync(
+            output,
+            async part =>
+                loudness = await MeteredAsync(
+                    [
+                        "-y",
+                        .. Floats("file:" + sound.Path, sound.Channels),
+                        "-af",
+                        Louder(gain, isHeld) + "," + Meter + made,
+                        .. form,
+                        part,
+                    ],
+                    cancel
+                )
+        );
+        return loudness;
     }
 
     private static async Task<double?> MeteredAsync(IReadOnlyList<string> arguments, CancellationToken cancel)
@@ -146,7 +149,6 @@ public static partial class Ffmpeg
         CancellationToken cancel
     )
     {
-        var part = FormattableString.Invariant($"{output}.{Guid.NewGuid():N}.part");
         var fonts = Path.Combine(AppContext.BaseDirectory, "fonts");
         var filters = new List<string> { $"ass=filename={InFilter(titles)}:fontsdir={InFilter(fonts)}" };
         if (wish.IsLabelled)
@@ -161,66 +163,62 @@ public static partial class Ffmpeg
                 )
             );
         }
-        try
-        {
-            await Tool.PipeAsync(
-                "ffmpeg",
-                [
-                    "-v",
-                    "error",
-                    "-y",
-                    "-protocol_whitelist",
-                    "pipe",
-                    "-f",
-                    "rawvideo",
-                    "-pix_fmt",
-                    "yuv420p",
-                    "-s",
-                    FormattableString.Invariant($"{wish.Size.Width}x{wish.Size.Height}"),
-                    "-r",
-                    FormattableString.Invariant($"{rate.Numerator}/{rate.Denominator}"),
-                    "-i",
-                    "pipe:0",
-                    .. Floats("file:" + sound.Path, sound.Channels),
-                    "-map",
-                    "0:v",
-                    "-map",
-                    "1:a",
-                    "-vf",
-                    string.Join(',', filters),
-                    "-af",
-                    Louder(gain, isHeld),
-                    "-c:v",
-                    "libx264",
-                    "-preset",
-                    "veryfast",
-                    "-crf",
-                    "23",
-                    "-pix_fmt",
-                    "yuv420p",
-                    "-c:a",
-                    "aac",
-                    "-b:a",
-                    Whole(wish.Kilobits) + "k",
-                    "-timecode",
-                    start.ToString(),
-                    "-movflags",
-                    "+faststart",
-                    "-f",
-                    "mp4",
-                    part,
-                ],
-                Long,
-                write,
-                Stream.Null,
-                cancel
-            );
-            File.Move(part, output, overwrite: true);
-        }
-        finally
-        {
-            File.Delete(part);
-        }
+        await WholeFile.MakeAsync(
+            output,
+            part =>
+                Tool.PipeAsync(
+                    "ffmpeg",
+                    [
+                        "-v",
+                        "error",
+                        "-y",
+                        "-protocol_whitelist",
+                        "pipe",
+                        "-f",
+                        "rawvideo",
+                        "-pix_fmt",
+                        "yuv420p",
+                        "-s",
+                        FormattableString.Invariant($"{wish.Size.Width}x{wish.Size.Height}"),
+                        "-r",
+                        FormattableString.Invariant($"{rate.Numerator}/{rate.Denominator}"),
+                        "-i",
+                        "pipe:0",
+                        .. Floats("file:" + sound.Path, sound.Channels),
+                        "-map",
+                        "0:v",
+                        "-map",
+                        "1:a",
+                        "-vf",
+                        string.Join(',', filters),
+                        "-af",
+                        Louder(gain, isHeld),
+                        "-c:v",
+                        "libx264",
+                        "-preset",
+                        "veryfast",
+                        "-crf",
+                        "23",
+                        "-pix_fmt",
+                        "yuv420p",
+                        "-c:a",
+                        "aac",
+                        "-b:a",
+                        Whole(wish.Kilobits) + "k",
+                        "-timecode",
+                        start.ToString(),
+                        "-movflags",
+                        "+faststart",
+                        "-f",
+                        "mp4",
+                        part,
+                    ],
+                    Long,
+                    write,
+                    Stream.Null,
+                    cancel
+                )
+        );
     }
 
     /// <summary>

@@ -9,54 +9,42 @@ public static partial class Ffmpeg
     /// <summary>
     /// Raw 16-bit samples of one channel, as <paramref name="write"/> writes them, as AAC in MP4 that a browser plays. Whole or not there.
     /// </summary>
-    public static async Task EncodeSoundAsync(
-        Func<Stream, CancellationToken, Task> write,
-        int rate,
-        string output,
-        CancellationToken cancel
-    )
-    {
-        var part = FormattableString.Invariant($"{output}.{Guid.NewGuid():N}.part");
-        try
-        {
-            await Tool.PipeAsync(
-                "ffmpeg",
-                [
-                    "-v",
-                    "error",
-                    "-y",
-                    "-protocol_whitelist",
-                    "pipe",
-                    "-f",
-                    "s16le",
-                    "-ar",
-                    Whole(rate),
-                    "-ac",
-                    "1",
-                    "-i",
-                    "pipe:0",
-                    "-c:a",
-                    "aac",
-                    "-b:a",
-                    "96k",
-                    "-movflags",
-                    "+faststart",
-                    "-f",
-                    "mp4",
-                    part,
-                ],
-                Long,
-                write,
-                Stream.Null,
-                cancel
-            );
-            File.Move(part, output, overwrite: true);
-        }
-        finally
-        {
-            File.Delete(part);
-        }
-    }
+    public static Task EncodeSoundAsync(Func<Stream, CancellationToken, Task> write, int rate, string output, CancellationToken cancel) =>
+        WholeFile.MakeAsync(
+            output,
+            part =>
+                Tool.PipeAsync(
+                    "ffmpeg",
+                    [
+                        "-v",
+                        "error",
+                        "-y",
+                        "-protocol_whitelist",
+                        "pipe",
+                        "-f",
+                        "s16le",
+                        "-ar",
+                        Whole(rate),
+                        "-ac",
+                        "1",
+                        "-i",
+                        "pipe:0",
+                        "-c:a",
+                        "aac",
+                        "-b:a",
+                        "96k",
+                        "-movflags",
+                        "+faststart",
+                        "-f",
+                        "mp4",
+                        part,
+                    ],
+                    Long,
+                    write,
+                    Stream.Null,
+                    cancel
+                )
+        );
 
     /// <summary>
     /// A file that a browser plays: H.264 and AAC in MP4, at most 540 lines high; streams that already fit are only laid into MP4. Sound

@@ -9,31 +9,24 @@ public static partial class Ffmpeg
     private static readonly TimeSpan Long = TimeSpan.FromHours(6),
         Short = TimeSpan.FromMinutes(2);
 
-    private static async Task WholeAsync(
+    private static Task WholeAsync(
         string output,
         Func<string, IReadOnlyList<string>> arguments,
         Action<MediaTime>? progress,
         CancellationToken cancel,
         TimeSpan? limit = null
-    )
-    {
-        var part = FormattableString.Invariant($"{output}.{Guid.NewGuid():N}.part");
-        try
-        {
-            await Tool.RunAsync(
-                "ffmpeg",
-                ["-v", "error", "-nostdin", "-y", "-progress", "pipe:1", .. arguments(part)],
-                limit ?? Long,
-                line => Report(line, progress),
-                cancel
-            );
-            File.Move(part, output, overwrite: true);
-        }
-        finally
-        {
-            File.Delete(part);
-        }
-    }
+    ) =>
+        WholeFile.MakeAsync(
+            output,
+            part =>
+                Tool.RunAsync(
+                    "ffmpeg",
+                    ["-v", "error", "-nostdin", "-y", "-progress", "pipe:1", .. arguments(part)],
+                    limit ?? Long,
+                    line => Report(line, progress),
+                    cancel
+                )
+        );
 
     private static void Report(string line, Action<MediaTime>? progress)
     {

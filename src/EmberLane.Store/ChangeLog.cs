@@ -17,6 +17,7 @@ internal readonly record struct About(string Aggregate, long Id, long Production
         Places = "placing",
         Choice = "texts",
         Cameras = "cameras",
+        Captions = "captions",
         Settings = "production";
 
     public static About Transcript(SqliteConnection c, long id) =>

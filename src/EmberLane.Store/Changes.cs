@@ -29,6 +29,9 @@ public enum ChangedThing
     /// <summary>What was chosen for a sitting's cameras.</summary>
     Cameras,
 
+    /// <summary>What people made of a story's captions.</summary>
+    Captions,
+
     /// <summary>The production's name and what was chosen for it.</summary>
     Production,
 }
@@ -118,7 +121,7 @@ public sealed class Changes(Database database)
     private const string Select = """
         SELECT g.id, g.aggregate, g.aggregate_id, g.who, g.at, g.said, g.state,
             COALESCE((SELECT title FROM sitting WHERE g.aggregate IN ('placing', 'texts', 'cameras') AND id = g.aggregate_id),
-                (SELECT title FROM story WHERE g.aggregate IN ('story', 'stories') AND id = g.aggregate_id),
+                (SELECT title FROM story WHERE g.aggregate IN ('story', 'stories', 'captions') AND id = g.aggregate_id),
                 (SELECT s.title FROM transcript t JOIN sitting s ON s.id = t.sitting_id
                     WHERE g.aggregate = 'transcript' AND t.id = g.aggregate_id), ''),
             (SELECT t.sitting_id FROM transcript t WHERE g.aggregate = 'transcript' AND t.id = g.aggregate_id)
@@ -148,6 +151,7 @@ public sealed class Changes(Database database)
             ChangedThing.Gather => About.Gathered,
             ChangedThing.Place => About.Places,
             ChangedThing.Cameras => About.Cameras,
+            ChangedThing.Captions => About.Captions,
             ChangedThing.Bite => About.KeptBites,
             ChangedThing.Story => About.StoryCards,
             ChangedThing.StoryItself => About.StoryShelf,

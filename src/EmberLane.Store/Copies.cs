@@ -8,7 +8,8 @@ namespace EmberLane.Store;
 
 /// <summary>
 /// A copy of a story to hear or see: of which version, what it is called, how it was wanted, who asked for it and when; how many bytes it
-/// has, 0 while it is not made; how loud it turned out, in tenths of LUFS, null where that is not known.
+/// has, 0 while it is not made; how loud it turned out, in tenths of LUFS, null where that is not known; what of which sittings it holds,
+/// null where that was not kept.
 /// </summary>
 public sealed record StoredCopy(
     long Id,
@@ -20,7 +21,8 @@ public sealed record StoredCopy(
     string Who,
     DateTimeOffset At,
     long Bytes,
-    int? Loudness
+    int? Loudness,
+    IReadOnlyList<CopyPart>? Parts
 );
 
 /// <summary>Copies of stories that people asked for. Who asked is kept with each; they change nothing, so they are in no log.</summary>
@@ -29,7 +31,7 @@ public sealed class Copies(Database database, TimeProvider clock)
     /// <summary>So many are kept of a production.</summary>
     public const int Most = 200;
 
-    private const string Select = "SELECT id, production_id, story_id, version, name, wish, who, at, bytes, loudness FROM copy ";
+    private const string Select = "SELECT id, production_id, story_id, version, name, wish, who, at, bytes, loudness, parts FROM copy ";
 
     /// <summary>
     /// Notes a copy that somebody wants, and returns its id. Throws <see cref="EditRefusedException"/> where there are too many.
@@ -59,10 +61,16 @@ public sealed class Copies(Database database, TimeProvider clock)
     public IReadOnlyList<StoredCopy> Of(long productionId) =>
         database.Read(c => c.Query(Select + "WHERE production_id = $p ORDER BY id DESC", Read, ("$p", productionId)));
 
-    /// <summary>It is made: so large, and so loud.</summary>
-    public void Made(long id, long bytes, int? loudness) =>
+    /// <summary>It is made: so large, so loud, and of these stretches.</summary>
+    public void Made(long id, long bytes, int? loudness, IReadOnlyList<CopyPart> parts) =>
         database.Write(c =>
-            c.Execute("UPDATE copy SET bytes = $b, loudness = $l WHERE id = $id", ("$b", bytes), ("$l", loudness), ("$id", id))
+            c.Execute(
+                "UPDATE copy SET bytes = $b, loudness = $l, parts = $p WHERE id = $id",
+                ("$b", bytes),
+                ("$l", loudness),
+                ("$p", JsonSerializer.Serialize(parts)),
+                ("$id", id)
+            )
         );
 
     /// <summary>Takes one of a production away; false when it is not there.</summary>
@@ -87,6 +95,7 @@ public sealed class Copies(Database database, TimeProvider clock)
             r.GetString(6),
             DateTimeOffset.Parse(r.GetString(7), CultureInfo.InvariantCulture),
             r.GetInt64(8),
-            r.IsDBNull(9) ? null : r.GetInt32(9)
+            r.IsDBNull(9) ? null : r.GetInt32(9),
+            r.IsDBNull(10) ? null : JsonSerializer.Deserialize<IReadOnlyList<CopyPart>>(r.GetString(10))
         );
 }

@@ -206,6 +206,7 @@ public sealed class TidyStoreTests : IDisposable
                 DROP TABLE story_version;
                 DROP TABLE camera_choice;
                 DROP TABLE copy;
+                DROP TABLE caption_choice;
                 ALTER TABLE card DROP COLUMN unmended_in;
                 ALTER TABLE card DROP COLUMN unmended_out;
                 ALTER TABLE card DROP COLUMN over_source;

@@ -128,6 +128,58 @@ public sealed class HandoffTests(DemoServer demo) : IClassFixture<DemoServer>, I
     }
 
     [Fact]
+    public async Task What_has_a_cure_is_mended_at_a_press_and_taken_back_like_everything()
+    {
+        var stories = demo.Get<Store.Stories>();
+        var first = stories.Get(1, "")!.Story.Cards[0];
+        demo.Get<Store.Bites>().SetAside(first.BiteId, true, "Ada");
+        demo.Open("/productions/1/handoff");
+        demo.Browser.UntilText(".checks", "Card 1 is of a bite that was set aside");
+        demo.Browser.Click("[name=cure][value=TakeOutAside] + button");
+        Browser.Until(() => stories.Get(1, "")!.Story.Cards.All(c => c.Id != first.Id), "the card to be out");
+        demo.Browser.UntilText(".listened", "cuts clip a word");
+        demo.Browser.Click(".listened button");
+        demo.Browser.UntilText(".listened", "No cut clips a word");
+        var again = await demo.PostAsync("/productions/1/handoff?handler=Mend", [new("cure", "TakeOutAside")]);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, again.StatusCode);
+        stories.Step(1, redo: false, "producer");
+        Assert.Equal(first, stories.Step(1, redo: false, "producer").Story.Cards[0]);
+        demo.Get<Store.Bites>().SetAside(first.BiteId, false, "Ada");
+    }
+
+    [Fact]
+    public async Task Against_a_master_every_cut_is_as_far_from_its_start_as_it_was_spoken_and_gaps_keep_their_time()
+    {
+        var cards = demo.Get<Store.Stories>().Get(1, "")!.Story.Cards.Where(c => c.SittingId == 1).ToList();
+        var footage = demo.Get<Store.Footage>();
+        var begins = footage.SourcesOf(1).Where(s => s.Place is not null).Min(s => s.Place!.Value.Start);
+        Assert.Equal(0, (await HandoffAsync("m", "--only", "edl", "--master", "10:00:00:00", "--long-reels", "--gaps-as-spoken")).Code);
+        var events = EdlReader.Read(Text("m", ".edl"), FrameRate.R25).Events;
+        var reel = Core.Media.ReelName.From(null, footage.Sitting(1)!.Title, Core.Media.ReelName.LongLength);
+        Assert.True(reel.Length > Core.Media.ReelName.StrictLength);
+        var shown = events.Where(e => e.Reel == reel && e.Track.HasPicture()).ToList();
+        var master = new TimecodeCount(FrameRate.R25, false).Parse("10:00:00:00").Frame;
+        Assert.All(
+            cards,
+            c => Assert.Contains(shown, e => Math.Abs(e.SourceIn.Frame - master - FrameRate.R25.FrameAt(c.Range.In - begins)) <= 1)
+        );
+        // Within a card, and from one to the next that goes on, record and source run alike.
+        Assert.All(
+            shown
+                .Zip(shown.Skip(1))
+                .Where(p => p.First.Number + 1 >= p.Second.Number - 1 && p.Second.SourceIn.Frame > p.First.SourceOut.Frame),
+            p => Assert.Equal(p.Second.SourceIn.Frame - p.First.SourceIn.Frame, p.Second.RecordIn.Frame - p.First.RecordIn.Frame)
+        );
+        await Assert.ThrowsAsync<ArgumentException>(() => HandoffAsync("n", "--only", "edl", "--master", "25:00"));
+        using var client = new HttpClient { BaseAddress = new Uri(demo.Server.Address) };
+        const string Page = "/productions/1/handoff?handler=Package&part=edl&alone=true&From=master&Gaps=true&LongReels=true&Master=";
+        var same = await client.GetStringAsync(new Uri(Page + "10:00:00:00", UriKind.Relative), TestContext.Current.CancellationToken);
+        Assert.Equal(Text("m", ".edl"), same);
+        var refused = await client.GetAsync(new Uri(Page + "noon", UriKind.Relative), TestContext.Current.CancellationToken);
+        Assert.Equal(HttpStatusCode.Conflict, refused.StatusCode);
+    }
+
+    [Fact]
     public async Task Files_that_moved_changed_or_are_gone_are_told_of_by_the_package_alone()
     {
         await HandoffAsync("all");

@@ -104,4 +104,39 @@ public sealed class OffRecordTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Open("/productions/1/handoff");
         Assert.Empty(Browser.All(".alert-line"));
     }
+
+    [Fact]
+    public async Task A_copy_made_before_words_were_put_off_the_record_is_held_back_until_they_are_released()
+    {
+        const string copies = "/productions/1/handoff/copies";
+        var transcripts = demo.Get<Store.Transcripts>();
+        var card = demo.Get<Stories>().Get(1, "")!.Story.Cards.First(c => c.SittingId == 1);
+        var (id, text) = (demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value, demo.Crossing);
+        var places = text.Words.Index().ToList();
+        var inside = places.First(w => w.Item.Range.In >= card.Range.In + MediaTime.FromMilliseconds(500)).Index;
+        var before = places.Last(w => w.Item.Range.Out < card.Range.In - MediaTime.FromMilliseconds(100)).Index;
+        await demo.PostAsync($"{copies}?handler=Make", [new("Kind", "wav"), new("Of", card.Id.ToString())]);
+        demo.Open(copies);
+        Browser.UntilText("#copies", "measured");
+        var address = new Uri($"{copies}?handler=File&copy={Browser.Find(".copy").GetAttribute("id")!.Split('-')[1]}", UriKind.Relative);
+        using var client = new HttpClient { BaseAddress = new Uri(demo.Server.Address) };
+        async Task<HttpStatusCode> AskedAsync() => (await client.GetAsync(address, TestContext.Current.CancellationToken)).StatusCode;
+        void Hold(int at) =>
+            transcripts.Apply(
+                id,
+                t => new PutMark(Marking.Over(t, MarkKind.OffTheRecord, new(at), new(at), new Signed("Ada", null))),
+                "Ada"
+            );
+
+        Hold(before);
+        Assert.Equal(HttpStatusCode.OK, await AskedAsync());
+        Hold(inside);
+        Assert.Equal(HttpStatusCode.Conflict, await AskedAsync());
+        demo.Open(copies);
+        Browser.UntilText(".copy", "held back");
+        Assert.Empty(Browser.All(".copy audio"));
+        transcripts.Step(id, redo: false, "Ada");
+        Assert.Equal(HttpStatusCode.OK, await AskedAsync());
+        transcripts.Step(id, redo: false, "Ada");
+    }
 }

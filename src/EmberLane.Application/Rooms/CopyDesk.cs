@@ -9,6 +9,9 @@ using EmberLane.Store;
 
 namespace EmberLane.Application.Rooms;
 
+/// <summary>A copy that was made: how loud it is in LUFS, null where that is not measured, and what of which sittings it holds.</summary>
+public sealed record FinishedCopy(double? Loudness, IReadOnlyList<CopyPart> Parts);
+
 /// <summary>Puts together what a copy of a story is made of, and makes it.</summary>
 public sealed class CopyDesk(
     Footage footage,
@@ -42,7 +45,7 @@ public sealed class CopyDesk(
     /// <paramref name="most"/>, if that is given. Throws <see cref="FormatException"/>,
     /// <see cref="Core.EditRefusedException"/>, <see cref="ToolException"/> or <see cref="FileNotFoundException"/> with a sentence.
     /// </summary>
-    public async Task<CopyMade> MakeAsync(
+    public async Task<FinishedCopy> MakeAsync(
         Production production,
         StoredStory story,
         CopyWish wish,
@@ -64,10 +67,11 @@ public sealed class CopyDesk(
             card => CardFrames.Of(cut.Of(card), rate),
             voices.IsWanted(production.Id) && ScratchVoices.CanRead
         );
+        var seen = wish.Form == CopyForm.Video ? CopyLay.Seen(handed, span) : [];
         var parts = new CopyParts(
             await HeardAsync(heard, production, rate, (says, at) => progress?.Invoke(says, at, whole), cancel),
             CopyLay.Speakers(handed, span),
-            wish.Form == CopyForm.Video ? [.. CopyLay.Seen(handed, span).Select(s => SeenOf(s, wish))] : [],
+            [.. seen.Select(s => SeenOf(s, wish))],
             span.Count,
             rate,
             story.Start.Later(span.First),
@@ -85,13 +89,41 @@ public sealed class CopyDesk(
                 file.Flush(flushToDisk: true);
             }
             File.Move(made, output, overwrite: true);
-            return result;
+            return new FinishedCopy(result.Loudness, [.. PartsOf(heard, seen, rate).Distinct()]);
         }
         finally
         {
             File.Delete(made);
         }
     }
+
+    private IEnumerable<CopyPart> PartsOf(IReadOnlyList<HeardStretch> heard, IReadOnlyList<SeenStretch> seen, FrameRate rate)
+    {
+        foreach (var stretch in heard)
+        {
+            var lasting = rate.TimeOf(stretch.Frames.Count);
+            if (stretch.From is FromSitting of)
+            {
+                yield return new CopyPart(of.SittingId, new SittingRange(of.At, of.At + lasting));
+            }
+            else if (stretch.From is FromFile from && PartOf(from.SourceId, from.At, lasting) is { } part)
+            {
+                yield return part;
+            }
+        }
+        foreach (var stretch in seen)
+        {
+            if (stretch.SourceId is { } id && PartOf(id, stretch.At, rate.TimeOf(stretch.Frames.Count)) is { } part)
+            {
+                yield return part;
+            }
+        }
+    }
+
+    private CopyPart? PartOf(long id, SourceTime at, MediaTime lasting) =>
+        footage.Source(id) is { SittingId: { } sitting, Place: { } place }
+            ? new CopyPart(sitting, new SittingRange(place.ToSitting(at), place.ToSitting(at + lasting)))
+            : null;
 
     private async Task<IReadOnlyList<SoundPiece>> HeardAsync(
         IReadOnlyList<HeardStretch> stretches,

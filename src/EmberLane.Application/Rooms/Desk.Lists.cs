@@ -13,14 +13,14 @@ public sealed partial class Desk
     /// <summary>
     /// The sources of the sittings that a story uses, as a decision list needs them. Angles in their order; reels differ from each other.
     /// </summary>
-    public IReadOnlyDictionary<long, ListedSitting> Listed(StoredStory story) =>
+    public IReadOnlyDictionary<long, ListedSitting> Listed(StoredStory story, int reelLength = ReelName.StrictLength) =>
         story.Story.HasNoCards
             ? new Dictionary<long, ListedSitting>()
-            : Listed(SourcesOf(story.ProductionId, story.Story), story.Story.Cards.Select(c => c.SittingId).ToHashSet());
+            : Listed(SourcesOf(story.ProductionId, story.Story), story.Story.Cards.Select(c => c.SittingId).ToHashSet(), reelLength);
 
-    private static List<ListedSource> ListedFiles(IReadOnlyList<Source> sources)
+    private static List<ListedSource> ListedFiles(IReadOnlyList<Source> sources, int reelLength = ReelName.StrictLength)
     {
-        var reels = ReelName.Distinct(sources.Select(s => ((string?)s.Labels.ReelOf(s.Facts), s.Name)), ReelName.StrictLength);
+        var reels = ReelName.Distinct(sources.Select(s => ((string?)s.Labels.ReelOf(s.Facts), s.Name)), reelLength);
         return
         [
             .. sources.Select(
@@ -30,10 +30,14 @@ public sealed partial class Desk
     }
 
     // Reels have to differ over all files of the productions, so that a list does not change its reels with the cards that are in it.
-    private Dictionary<long, ListedSitting> Listed(IReadOnlyList<Source> sources, HashSet<long> sittings)
+    private Dictionary<long, ListedSitting> Listed(
+        IReadOnlyList<Source> sources,
+        HashSet<long> sittings,
+        int reelLength = ReelName.StrictLength
+    )
     {
         var bySitting = sources
-            .Zip(ListedFiles(sources))
+            .Zip(ListedFiles(sources, reelLength))
             .Where(s => s.First.SittingId is { } id && sittings.Contains(id))
             .ToLookup(s => s.First.SittingId!.Value, s => s.Second);
         return sittings
@@ -68,19 +72,41 @@ public sealed partial class Desk
     /// <summary>
     /// The tracks of a story as it stands, with all angles of its cards on tracks that are switched off where they are wanted.
     /// </summary>
-    public EditedTimeline TimelineOf(StoredStory story, bool withAngles, IReadOnlyDictionary<Guid, ShownCard>? shown = null) =>
-        Conform.Lay(story.Title, story.Start, ListedPieces(story, shown ?? Cards(story)), Heard(Listed(story)), withAngles);
+    public EditedTimeline TimelineOf(
+        StoredStory story,
+        bool withAngles,
+        IReadOnlyDictionary<Guid, ShownCard>? shown = null,
+        ListWay? way = null
+    )
+    {
+        way ??= new ListWay();
+        var heard = Heard(Listed(story, way.ReelLength));
+        return Conform.Lay(
+            story.Title,
+            story.Start,
+            ListedPieces(story, shown ?? Cards(story), way),
+            way.Master is { } start ? Mastered(heard, way, start) : heard,
+            withAngles
+        );
+    }
+
+    private Dictionary<long, ListedSitting> Mastered(Dictionary<long, ListedSitting> sittings, ListWay way, Timecode start)
+    {
+        var titles = sittings.Keys.Order().Select(id => (Id: id, Title: footage.Sitting(id)?.Title ?? "")).ToList();
+        var reels = ReelName.Distinct(titles.Select(t => ((string?)null, t.Title)), way.ReelLength);
+        return titles.Zip(reels).ToDictionary(t => t.First.Id, t => ListWay.Mastered(sittings[t.First.Id], t.First.Title, t.Second, start));
+    }
 
     /// <summary>The tracks of a story as it was, of whose cards nothing is known but where they lie: without comments.</summary>
     public EditedTimeline TimelineOfVersion(StoredStory story) =>
-        Conform.Lay(story.Title, story.Start, ListedPieces(story, new Dictionary<Guid, ShownCard>()), Heard(Listed(story)));
+        Conform.Lay(story.Title, story.Start, ListedPieces(story, new Dictionary<Guid, ShownCard>(), new ListWay()), Heard(Listed(story)));
 
-    private List<ListedPiece> ListedPieces(StoredStory story, IReadOnlyDictionary<Guid, ShownCard> shown)
+    private List<ListedPiece> ListedPieces(StoredStory story, IReadOnlyDictionary<Guid, ShownCard> shown, ListWay way)
     {
         var cut = CutOf(story);
         var rate = story.Start.Count.Rate;
-        var files = FilesOf(story);
-        var shots = ShotsOf(story, cut);
+        var files = FilesOf(story, way.ReelLength);
+        var shots = way.Master is null ? ShotsOf(story, cut) : new Dictionary<Guid, IReadOnlyList<AngleShot>>();
         var pieces = new List<ListedPiece>();
         foreach (var piece in story.Story.Pieces)
         {
@@ -121,12 +147,12 @@ public sealed partial class Desk
         );
 
     /// <summary>The files that a story shows beside its sittings: plain media, and pictures over cards; by source.</summary>
-    public IReadOnlyDictionary<long, ListedSource> FilesOf(StoredStory story)
+    public IReadOnlyDictionary<long, ListedSource> FilesOf(StoredStory story, int reelLength = ReelName.StrictLength)
     {
         var used = FilesIn(story.Story);
         return used.Count == 0
             ? new Dictionary<long, ListedSource>()
-            : ListedFiles(SourcesOf(story.ProductionId, story.Story)).Where(f => used.Contains(f.Id)).ToDictionary(f => f.Id);
+            : ListedFiles(SourcesOf(story.ProductionId, story.Story), reelLength).Where(f => used.Contains(f.Id)).ToDictionary(f => f.Id);
     }
 
     /// <summary>All files of a story's productions, as lists name them.</summary>
@@ -164,6 +190,17 @@ public sealed partial class Desk
 
     /// <summary>What could go wrong at the editor's, and what is known to be right.</summary>
     public IReadOnlyList<Check> Checks(Production production, StoredStory story) => Checks(production, story, CutOf(story));
+
+    /// <summary>The cards of a story that a cure takes out of it.</summary>
+    public IReadOnlyList<Guid> CardsToTakeOut(Production production, StoredStory story, Cure cure)
+    {
+        var cut = CutOf(story);
+        var away = ProductionsOf(production.Id, story.Story).SelectMany(bites.SetAsideOf).ToHashSet();
+        return
+        [
+            .. story.Story.Cards.Where(c => cure == Cure.TakeOutEmpty ? cut.Of(c).Count == 0 : away.Contains(c.BiteId)).Select(c => c.Id),
+        ];
+    }
 
     private IReadOnlyList<Check> Checks(Production production, StoredStory story, StoryCut cut)
     {

@@ -13,7 +13,15 @@ using EmberLane.Store;
 namespace EmberLane.Application.Rooms;
 
 /// <summary>Puts a story together as it leaves, and makes the files of its package.</summary>
-public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, Store.Bites bites, Desk desk, OffTheRecord held)
+public sealed class HandoffDesk(
+    Footage footage,
+    Store.Transcripts transcripts,
+    Store.Bites bites,
+    Desk desk,
+    OffTheRecord held,
+    Store.Captions captions,
+    StorySeams seams
+)
 {
     /// <summary>Who is named where a narration is read.</summary>
     public const string Narrator = "Narrator";
@@ -37,8 +45,9 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
     /// A story as it leaves, all angles of its cards with it. Throws <see cref="EditRefusedException"/> for a story without pieces, one
     /// that runs past midnight of its timecode, and one in which a file is laid over words that are off the record.
     /// </summary>
-    public HandedStory Of(Production production, StoredStory story, LabelClock clock = default)
+    public HandedStory Of(Production production, StoredStory story, ListWay? way = null)
     {
+        way ??= new ListWay();
         if (story.Story.Pieces.All(p => p is SectionHead))
         {
             throw new EditRefusedException("The story is empty. Put bites into it first.");
@@ -50,9 +59,13 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
                     + "or have somebody release the words under Off the record."
             );
         }
+        if (way.AreGapsLeft)
+        {
+            story = story with { Story = AsSpoken.Of(story.Story, desk.CutOf(story), story.Start.Count.Rate, Guid.NewGuid) };
+        }
         var (shown, cut) = (desk.Cards(story), desk.CutOf(story));
-        var timeline = desk.TimelineOf(story, withAngles: true, shown);
-        var events = EdlEvents.Of(timeline with { Tracks = [.. timeline.Tracks.Where(IsListed)] }, clock);
+        var timeline = desk.TimelineOf(story, withAngles: way.Master is null, shown, way);
+        var events = EdlEvents.Of(timeline with { Tracks = [.. timeline.Tracks.Where(IsListed)] }, way.Clock);
         var pieces = PiecesOf(story, events, shown, cut);
         return new HandedStory(
             production.Name,
@@ -66,6 +79,19 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
             pieces,
             SourcesOf(timeline, story.Start.Count),
             [.. desk.Checks(production, story), .. HeldBack(production.Id)]
+        )
+        {
+            Setup = held.Leaving(production.Id, captions.Of(story.Id)),
+        };
+    }
+
+    /// <summary>Whether cuts of a story clip words, as far as its sound is measured.</summary>
+    public Check ClippedWords(StoredStory story)
+    {
+        var cut = desk.CutOf(story);
+        return HandoffChecks.Words(
+            seams.Of(story, desk.Cards(story), cut, desk.Listed(story), desk.ShotsOf(story, cut)),
+            story.Story.Cards
         );
     }
 
@@ -92,6 +118,12 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
         Add("markers", "_markers.csv", () => StoryTables.Markers(story));
         Add("srt", ".srt", () => CaptionFiles.SubRip(story.Captions(rules)));
         Add("vtt", ".vtt", () => CaptionFiles.WebVtt(story.Captions(rules)));
+        foreach (var (language, stem) in LanguageStems(story.Setup.Languages))
+        {
+            Add("srt", stem + ".srt", () => CaptionFiles.SubRip(story.Captions(rules, language)));
+            Add("vtt", stem + ".vtt", () => CaptionFiles.WebVtt(story.Captions(rules, language)));
+            Add("translation", $"_translation{stem}.csv", () => StoryTables.Translation(story, rules, language));
+        }
         Add("chapters", "_chapters.vtt", () => StoryTables.ChapterCues(story));
         Add("chapters", "_chapters.txt", () => StoryTables.ChapterLines(story));
         if (wanted.Contains("docx"))
@@ -99,7 +131,7 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
             files.Add(new PackageFile(story.Stem + ".docx", StoryDocument.Write(story)));
         }
         Add("txt", ".txt", () => StoryTables.Paper(story));
-        Add("translation", "_translation.csv", () => StoryTables.Translation(story.Captions(rules)));
+        Add("translation", "_translation.csv", () => StoryTables.Translation(story, rules, null));
         Add("page", "_read_me.html", () => PackagePage.Write(story, files, rules));
         return files;
 
@@ -111,6 +143,18 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
             }
         }
     }
+
+    /// <summary>How the files of each language are called behind the story's name: by its letters, else by number.</summary>
+    public static IReadOnlyList<(string Language, string Stem)> LanguageStems(IReadOnlyList<string> languages) =>
+        [
+            .. languages.Select(
+                (language, i) =>
+                    string.Concat(language.ToLowerInvariant().Where(char.IsAsciiLetterOrDigit)) is { Length: > 0 } letters
+                    && languages.Take(i).All(l => string.Concat(l.ToLowerInvariant().Where(char.IsAsciiLetterOrDigit)) != letters)
+                        ? (language, "_" + letters)
+                        : (language, FormattableString.Invariant($"_language_{i + 1}"))
+            ),
+        ];
 
     /// <summary>The manifest of a package of these files, as a file.</summary>
     public static PackageFile ManifestOf(HandedStory story, IEnumerable<WrittenFile> files) =>
@@ -124,7 +168,10 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
                     true,
                     $"{Many.Of(count, "stretch", "stretches")} off the record {(count == 1 ? "is" : "are")} in nothing that leaves",
                     "Cards leave them out. They are listed under Off the record, which Read leads to."
-                ),
+                )
+                {
+                    Cure = Cure.OffTheRecord,
+                },
             ]
             : [];
 
@@ -177,14 +224,14 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
                         "",
                         reel,
                         sourceIn,
-                        piece is Narration read ? CardTalk.Read(read.Words, rate.TimeOf(first), rate.TimeOf(frames), Narrator) : []
+                        piece is Narration read ? CardTalk.Read(read, rate.TimeOf(first), rate.TimeOf(frames), Narrator) : []
                     )
             );
             first += frames;
         }
         return pieces;
 
-        IReadOnlyList<RecognisedWord> WordsOf(Card card, Core.Bites.Bite bite, StoryCut cut, long from)
+        IReadOnlyList<CaptionWord> WordsOf(Card card, Core.Bites.Bite bite, StoryCut cut, long from)
         {
             if (!texts.TryGetValue(card.SittingId, out var text))
             {
@@ -193,7 +240,7 @@ public sealed class HandoffDesk(Footage footage, Store.Transcripts transcripts, 
             }
             return text is not { } known
                 ? []
-                : CardTalk.Of(bite, known.Text, bite.TranscriptId == known.Id, card.Range, CardFrames.Of(cut.Of(card), rate), rate, from);
+                : CardTalk.Of(card, bite, known.Text, bite.TranscriptId == known.Id, CardFrames.Of(cut.Of(card), rate), rate, from);
         }
     }
 

@@ -1,3 +1,4 @@
+using EmberLane.Core.Captions;
 using EmberLane.Core.Marks;
 using EmberLane.Core.Stories;
 using EmberLane.Store;
@@ -32,6 +33,7 @@ public sealed class OffTheRecord(Footage footage, Store.Transcripts transcripts,
     public IReadOnlyList<string> LetOut(StoredStory story)
     {
         var names = new List<string>();
+        var known = new Dictionary<long, IReadOnlyList<SittingRange>>();
         foreach (var piece in story.Story.Pieces)
         {
             if (piece is Card card && footage.Sitting(card.SittingId) is { TranscriptId: null } unread)
@@ -53,11 +55,54 @@ public sealed class OffTheRecord(Footage footage, Store.Transcripts transcripts,
 
         void Ask(Sitting sitting, SittingRange range, string name)
         {
-            if (RangesOf(sitting).Any(held => held.In < range.Out && held.Out > range.In))
+            if (!known.TryGetValue(sitting.Id, out var ranges))
+            {
+                known[sitting.Id] = ranges = [.. RangesOf(sitting)];
+            }
+            if (ranges.Any(held => held.In < range.Out && held.Out > range.In))
             {
                 names.Add(name);
             }
         }
+    }
+
+    /// <summary>
+    /// Of copies of a production, those that hold words which were put off the record since they were made. One of which nobody knows what
+    /// it holds is among them while anything is off the record.
+    /// </summary>
+    public IReadOnlySet<long> Withdrawn(long production, IReadOnlyList<StoredCopy> copies)
+    {
+        if (copies.Count == 0 || transcripts.WithHeld(production).Count == 0)
+        {
+            return new HashSet<long>();
+        }
+        var held = footage.Sittings(production).ToDictionary(s => s.Id, s => RangesOf(s).ToList());
+        return copies
+            .Where(copy =>
+                copy.Parts is null || copy.Parts.Any(p => held.GetValueOrDefault(p.Sitting) is { } ranges && ranges.Any(p.Holds))
+            )
+            .Select(copy => copy.Id)
+            .ToHashSet();
+    }
+
+    /// <summary>
+    /// What people made of a story's captions, without those that hold words which are off the record: their text may be somebody's own.
+    /// </summary>
+    public CaptionSetup Leaving(long production, CaptionSetup setup)
+    {
+        if (setup.Choices.IsEmpty || transcripts.WithHeld(production).Count == 0)
+        {
+            return setup;
+        }
+        var known = new Dictionary<long, IReadOnlyList<SittingRange>>();
+        return setup.WithoutPlaces(place =>
+        {
+            if (!known.TryGetValue(place.Sitting, out var ranges))
+            {
+                known[place.Sitting] = ranges = footage.Sitting(place.Sitting) is { } of ? [.. RangesOf(of)] : [];
+            }
+            return ranges.Any(held => held.In < place.Range.Out && place.Range.In < held.Out);
+        });
     }
 
     // By the text that it is read by; by all that it has where it is read by none.

@@ -15,6 +15,7 @@ public sealed class ProductionChanges(
     Store.Stories stories,
     Productions productions,
     Store.Cameras cameras,
+    Store.Captions captions,
     Upkeep upkeep,
     News news
 )
@@ -44,6 +45,9 @@ public sealed class ProductionChanges(
             case ChangedThing.Cameras:
                 cameras.TakeBack(listed.SubjectId, change, who);
                 break;
+            case ChangedThing.Captions:
+                captions.TakeBack(listed.SubjectId, change, who);
+                break;
             case ChangedThing.Bite:
                 bites.TakeBack(productionId, change, who);
                 break;
@@ -66,6 +70,7 @@ public sealed class ProductionChanges(
             ChangedThing.Gather or ChangedThing.Place => NewsOf.Gather,
             ChangedThing.Bite => NewsOf.Bites,
             ChangedThing.Cameras => NewsOf.Cameras,
+            ChangedThing.Captions => NewsOf.Captions,
             ChangedThing.Story or ChangedThing.StoryItself => NewsOf.Story,
             _ => NewsOf.Production,
         };

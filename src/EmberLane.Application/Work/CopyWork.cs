@@ -48,7 +48,12 @@ internal sealed class CopyWork(Copies copies, Productions productions, Store.Sto
             File.Delete(desk.FileOf(copy));
             return "";
         }
-        copies.Made(copy.Id, new FileInfo(desk.FileOf(copy)).Length, made.Loudness is { } loud ? (int)Math.Round(10 * loud) : null);
+        copies.Made(
+            copy.Id,
+            new FileInfo(desk.FileOf(copy)).Length,
+            made.Loudness is { } loud ? (int)Math.Round(10 * loud) : null,
+            made.Parts
+        );
         return made.Loudness is { } loudness ? string.Create(CultureInfo.InvariantCulture, $"{loudness:0.0} LUFS").Replace('-', '−') : "";
     }
 }

@@ -24,6 +24,9 @@ public enum NewsOf
     /// <summary>What was chosen for a sitting's cameras.</summary>
     Cameras,
 
+    /// <summary>What people made of a story's captions.</summary>
+    Captions,
+
     /// <summary>A production's name and what was chosen for it.</summary>
     Production,
 }

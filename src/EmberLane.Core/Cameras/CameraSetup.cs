@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using EmberLane.Core.Edits;
+using CameraEdit = EmberLane.Core.Edits.ChoiceEdit<EmberLane.Core.Cameras.CameraSetup>;
 
 namespace EmberLane.Core.Cameras;
 
@@ -8,7 +9,7 @@ namespace EmberLane.Core.Cameras;
 /// What people chose for the cameras of a sitting, each choice under its name: whom an angle covers, the pace and single rules, where an
 /// angle is locked, where people laugh or clap. What nobody chose is as it is proposed. Angles are named by a number that the caller gives.
 /// </summary>
-public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choices)
+public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choices) : IChoices<CameraSetup>
 {
     private const string Cover = "cover ",
         Rule = "rule ",
@@ -25,6 +26,9 @@ public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choic
     /// <summary>Nothing was chosen.</summary>
     public static readonly CameraSetup Empty = new(ImmutableSortedDictionary.Create<string, string>(StringComparer.Ordinal));
 
+    /// <inheritdoc/>
+    public static CameraSetup Of(ImmutableSortedDictionary<string, string> choices) => new(choices);
+
     /// <summary>Whom a person said that an angle covers; null where nobody did.</summary>
     public IReadOnlyList<string>? CoversOf(long angle) =>
         Choices.TryGetValue(Cover + Text(angle), out var people) ? people.Split('\n', StringSplitOptions.RemoveEmptyEntries) : null;
@@ -33,13 +37,13 @@ public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choic
     public bool IsFollowed => Choices.ContainsKey(FollowedBy);
 
     /// <summary>Has stories and lists follow the plan, or not.</summary>
-    public static CameraEdit Follow(bool follow) => CameraEdit.Of((FollowedBy, follow ? "yes" : null));
+    public static CameraEdit Follow(bool follow) => ChoiceEdit.Of<CameraSetup>((FollowedBy, follow ? "yes" : null));
 
     /// <summary>Whether lists open the mics as they are planned.</summary>
     public bool MicsAreFollowed => Choices.ContainsKey(MicsFollowedBy);
 
     /// <summary>Has lists open the mics as they are planned, or take the sitting's sound as it is.</summary>
-    public static CameraEdit FollowMics(bool follow) => CameraEdit.Of((MicsFollowedBy, follow ? "yes" : null));
+    public static CameraEdit FollowMics(bool follow) => ChoiceEdit.Of<CameraSetup>((MicsFollowedBy, follow ? "yes" : null));
 
     /// <summary>The name of the pace.</summary>
     public string Pace => Choices.GetValueOrDefault(PaceOf, "even");
@@ -73,12 +77,12 @@ public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choic
 
     /// <summary>Says whom an angle covers; null gives it back to what is proposed.</summary>
     public static CameraEdit Covers(long angle, IReadOnlyList<string>? people) =>
-        CameraEdit.Of((Cover + Text(angle), people is null ? null : string.Join('\n', people)));
+        ChoiceEdit.Of<CameraSetup>((Cover + Text(angle), people is null ? null : string.Join('\n', people)));
 
     /// <summary>Chooses a pace; rules chosen one by one are let go. Throws <see cref="EditRefusedException"/> for another.</summary>
     public CameraEdit AtPace(string pace) =>
         CameraRules.Paces.ContainsKey(pace)
-            ? CameraEdit.Of([
+            ? ChoiceEdit.Of<CameraSetup>([
                 (PaceOf, pace),
                 .. Choices.Keys.Where(k => k.StartsWith(Rule, StringComparison.Ordinal)).Select(k => (k, (string?)null)),
             ])
@@ -95,7 +99,7 @@ public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choic
         {
             var asked = CameraRule.All.Where(r => typed.ContainsKey(r.Name)).ToList();
             asked.Aggregate(Rules, (rules, r) => r.Read(rules, typed[r.Name].Trim())).Check();
-            return CameraEdit.Of([
+            return ChoiceEdit.Of<CameraSetup>([
                 .. asked.Select(r =>
                 {
                     var written = r.Written(r.Read(pace, typed[r.Name].Trim()));
@@ -129,7 +133,7 @@ public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choic
         {
             changes[Lock + Key(range.In)] = Locked(chosen, range.Out);
         }
-        return CameraEdit.Of([.. changes.Select(c => (c.Key, c.Value))]);
+        return ChoiceEdit.Of<CameraSetup>([.. changes.Select(c => (c.Key, c.Value))]);
 
         static string Locked(long angle, MediaTime until) => $"{Key(until)} {Text(angle)}";
     }
@@ -146,7 +150,7 @@ public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choic
     {
         var met = Crowd.Where(c => c.Meets(range)).ToList();
         var stays = isCrowd ? PlanRange.Joined([.. met, range]) : PlanRange.Without(met, [range]);
-        return CameraEdit.Of([
+        return ChoiceEdit.Of<CameraSetup>([
             .. met.Where(m => stays.All(s => s.In != m.In)).Select(m => (CrowdAt + Key(m.In), (string?)null)),
             .. stays.Select(s => (CrowdAt + Key(s.In), (string?)Key(s.Out))),
         ]);
@@ -159,30 +163,4 @@ public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choic
     private static MediaTime At(string text) => new(Whole(text));
 
     private static long Whole(string text) => long.Parse(text, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture);
-}
-
-/// <summary>Choices for the cameras of a sitting; null forgets one.</summary>
-public sealed record CameraEdit(ImmutableSortedDictionary<string, string?> Choices) : IEdit<CameraSetup, CameraEdit>
-{
-    /// <summary>Of names and what is chosen under each.</summary>
-    public static CameraEdit Of(params (string Name, string? Value)[] choices) =>
-        new(choices.ToImmutableSortedDictionary(c => c.Name, c => c.Value, StringComparer.Ordinal));
-
-    /// <summary>This and then another, as one.</summary>
-    public CameraEdit Then(CameraEdit next) => new(Choices.SetItems(next.Choices));
-
-    /// <inheritdoc/>
-    public (CameraSetup State, CameraEdit Inverse) Apply(CameraSetup state) =>
-        (
-            new CameraSetup(
-                Choices.Aggregate(state.Choices, (all, c) => c.Value is null ? all.Remove(c.Key) : all.SetItem(c.Key, c.Value))
-            ),
-            new CameraEdit(
-                Choices.Keys.ToImmutableSortedDictionary(k => k, k => state.Choices.GetValueOrDefault(k), StringComparer.Ordinal)
-            )
-        );
-
-    /// <inheritdoc/>
-    public static IEnumerable<string> Touches(CameraEdit edit, CameraEdit inverse) =>
-        edit.Choices.Where(c => c.Value != inverse.Choices.GetValueOrDefault(c.Key)).Select(c => c.Key);
 }

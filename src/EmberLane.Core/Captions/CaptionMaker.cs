@@ -21,9 +21,21 @@ public static class CaptionMaker
     /// where the picture is cut there, rising. Throws <see cref="FormatException"/> that names a rule which can not be kept. Grows with
     /// words times the words of a caption.
     /// </summary>
-    public static IReadOnlyList<Caption> Make(IReadOnlyList<RecognisedWord> words, CaptionRules rules, IReadOnlyList<MediaTime> cuts)
+    public static IReadOnlyList<Caption> Make(IReadOnlyList<RecognisedWord> words, CaptionRules rules, IReadOnlyList<MediaTime> cuts) =>
+        Make(words, rules, cuts, []);
+
+    /// <summary>
+    /// The same with captions that somebody set, in order, none over another: they are of these words and no others, and keep what was set
+    /// of them; the rest is made around them.
+    /// </summary>
+    public static IReadOnlyList<Caption> Make(
+        IReadOnlyList<RecognisedWord> words,
+        CaptionRules rules,
+        IReadOnlyList<MediaTime> cuts,
+        IReadOnlyList<SetCaption> set
+    )
     {
-        var maker = new Making([.. words.SelectMany((w, i) => Parts(w, i, rules.Check()))], rules, cuts);
+        var maker = new Making([.. words.SelectMany((w, i) => Parts(w, i, rules.Check()))], rules, cuts, set);
         return maker.Timed(maker.Parted());
     }
 
@@ -48,8 +60,19 @@ public static class CaptionMaker
         MediaTime Along(int characters) => from + new MediaTime((long)((Int128)length.Units * characters / text.Length));
     }
 
-    private sealed class Making(IReadOnlyList<Shown> words, CaptionRules rules, IReadOnlyList<MediaTime> cuts)
+    private sealed class Making(
+        IReadOnlyList<Shown> words,
+        CaptionRules rules,
+        IReadOnlyList<MediaTime> cuts,
+        IReadOnlyList<SetCaption> set
+    )
     {
+        // No caption is shorter, whatever was set.
+        private static readonly MediaTime Least = MediaTime.FromMilliseconds(100);
+
+        // Which set caption each word is of.
+        private readonly SetCaption?[] setOf = SetOf(words, set);
+
         private const long Caption = 60,
             Over = 100_000;
 
@@ -68,9 +91,22 @@ public static class CaptionMaker
             least[0] = 0;
             for (var end = 1; end <= words.Count; end++)
             {
+                if (setOf[end - 1] is { } whole)
+                {
+                    var begin = end - 1;
+                    while (begin > 0 && setOf[begin - 1] == whole)
+                    {
+                        begin--;
+                    }
+                    if (end == words.Count || setOf[end] != whole)
+                    {
+                        (least[end], begins[end]) = (least[begin], begin);
+                    }
+                    continue;
+                }
                 // Longer and longer captions that end here, as long as there are lines for them.
                 var tried = new Tried();
-                for (var first = end - 1; first >= 0; first--)
+                for (var first = end - 1; first >= 0 && setOf[first] is null; first--)
                 {
                     tried = With(tried, first, end);
                     if (end - first > 1 && !Fits(first, end, tried))
@@ -102,8 +138,12 @@ public static class CaptionMaker
             var captions = new List<Caption>(parts.Count);
             foreach (var (i, (first, end)) in parts.Index())
             {
-                var lines = LinesOf(first, end);
-                var from = captions.Count == 0 ? words[first].In : MediaTime.Max(words[first].In, captions[^1].Out + rules.Gap);
+                var own = setOf[first];
+                var lines = own?.Lines ?? LinesOf(first, end);
+                var from =
+                    captions.Count == 0 ? Begin(first)
+                    : own?.In is { } begins ? MediaTime.Max(begins, captions[^1].Out)
+                    : MediaTime.Max(words[first].In, captions[^1].Out + rules.Gap);
                 from = MediaTime.Max(Milliseconds(from), MediaTime.Zero);
                 var wanted = MediaTime.Max(LastOut(first, end), from + Reading(lines.Sum(l => l.Shown.Length)));
                 if (CutAfter(from + rules.Shortest, words[end - 1].In) is { } cut)
@@ -112,12 +152,34 @@ public static class CaptionMaker
                 }
                 if (i + 1 < parts.Count)
                 {
-                    wanted = MediaTime.Min(wanted, words[parts[i + 1].First].In - rules.Gap);
+                    wanted = MediaTime.Min(wanted, Begin(parts[i + 1].First) - rules.Gap);
                 }
-                var until = MediaTime.Min(MediaTime.Max(wanted, from + rules.Shortest), from + rules.Longest);
+                var until = own?.Out ?? MediaTime.Min(MediaTime.Max(wanted, from + rules.Shortest), from + rules.Longest);
+                if (i + 1 < parts.Count && setOf[parts[i + 1].First]?.In is { } next)
+                {
+                    until = MediaTime.Min(until, next);
+                }
+                until = MediaTime.Max(until, from + Least);
                 captions.Add(new Caption(from, Milliseconds(until), lines, words[first].Word, words[end - 1].Word + 1 - words[first].Word));
             }
             return captions;
+        }
+
+        private MediaTime Begin(int first) => setOf[first]?.In ?? words[first].In;
+
+        private static SetCaption?[] SetOf(IReadOnlyList<Shown> words, IReadOnlyList<SetCaption> set)
+        {
+            var of = new SetCaption?[words.Count];
+            var at = 0;
+            for (var i = 0; i < of.Length; i++)
+            {
+                while (at < set.Count && set[at].End <= words[i].Word)
+                {
+                    at++;
+                }
+                of[i] = at < set.Count && set[at].First <= words[i].Word ? set[at] : null;
+            }
+            return of;
         }
 
         private static MediaTime Milliseconds(MediaTime at) => MediaTime.FromMilliseconds(at.ToMillisecondsRounded());
@@ -200,7 +262,7 @@ public static class CaptionMaker
         private bool Fits(int first, int end, Tried tried)
         {
             // However they are wrapped, a line has no more than its characters and the blank that it ends in.
-            if (tried.Characters > rules.Lines * (rules.Line + 1))
+            if (tried.Characters > rules.Lines * (rules.Line + 1) || (tried.AreOfSeveral && rules.AreSpeakersApart))
             {
                 return false;
             }

@@ -23,6 +23,9 @@ public sealed record CaptionRules
     /// <summary>So much lies between two captions at least.</summary>
     public MediaTime Gap { get; init; } = MediaTime.FromMilliseconds(80);
 
+    /// <summary>Whether two who answer quickly never share a caption.</summary>
+    public bool AreSpeakersApart { get; init; }
+
     /// <summary>Throws <see cref="FormatException"/> that names the rule that can not be kept.</summary>
     public CaptionRules Check() =>
         Line is < 10 or > 120 ? throw new FormatException(Say($"line: a line has 10 to 120 characters, not {Line}."))

@@ -13,7 +13,7 @@ namespace EmberLane.Core.Captions;
 /// </summary>
 public sealed record TextChoice(TextPlace First, TextPlace Last, bool Names, bool Times, bool Hidden = false, bool Aside = false);
 
-/// <summary>A paragraph or caption: who, from when to when, and what is said.</summary>
+/// <summary>A paragraph: who, from when to when, and what is said.</summary>
 public sealed record TextPiece(string Name, SittingTime In, SittingTime Out, string Said);
 
 /// <summary>
@@ -22,17 +22,13 @@ public sealed record TextPiece(string Name, SittingTime In, SittingTime Out, str
 /// </summary>
 public static class TranscriptText
 {
-    private const int LineLetters = 42,
-        Lines = 2;
+    private const string Behind = ": ";
 
     private static readonly CsvConfiguration Table = new(CultureInfo.InvariantCulture)
     {
         NewLine = "\r\n",
         InjectionOptions = InjectionOptions.Escape,
     };
-
-    private static readonly MediaTime LongestCaption = MediaTime.FromMilliseconds(6_000),
-        Pause = MediaTime.FromMilliseconds(900);
 
     /// <summary>Plain text, a paragraph a turn: <c>[00:01:05] MAREN: words</c>.</summary>
     public static string Plain(Transcript transcript, TextChoice choice) =>
@@ -77,51 +73,70 @@ public static class TranscriptText
         return text.ToString();
     }
 
-    /// <summary>SubRip captions: two lines of 42 letters, six seconds at most, lines end with CR LF.</summary>
-    public static string SubRip(Transcript transcript, TextChoice choice) =>
-        string.Concat(
-            Captions(transcript, choice, choice.Names)
-                .Select(
-                    (c, i) =>
-                        string.Create(
-                            CultureInfo.InvariantCulture,
-                            $"{i + 1}\r\n{Clock(c.In, ',')} --> {Clock(c.Out, ',')}\r\n"
-                                + $"{string.Join("\r\n", Wrapped((choice.Names ? c.Name + ": " : "") + c.Said))}\r\n\r\n"
-                        )
-                )
+    /// <summary>
+    /// SubRip captions by the rules, each of one person. Where names are wanted the name stands before the words, on a line of its own
+    /// where it would leave them no room.
+    /// </summary>
+    public static string SubRip(Transcript transcript, TextChoice choice, CaptionRules rules)
+    {
+        var words = Recognised(transcript, choice).ToList();
+        rules = rules with { AreSpeakersApart = true };
+        if (!choice.Names)
+        {
+            return CaptionFiles.SubRip(CaptionMaker.Make(words, rules, []));
+        }
+        var longest = words.Max(w => w.Voice?.Length) + Behind.Length ?? 0;
+        var isBeside = longest * 2 <= rules.Line;
+        var made = CaptionMaker.Make(
+            words,
+            isBeside
+                ? rules with
+                {
+                    Line = rules.Line - longest,
+                    AreSpeakersApart = true,
+                }
+                : rules with
+                {
+                    Lines = Math.Max(1, rules.Lines - 1),
+                    AreSpeakersApart = true,
+                },
+            []
         );
+        return CaptionFiles.SubRip([.. made.Select(c => c with { Lines = Named(c.Lines, isBeside) })]);
+    }
 
-    /// <summary>WebVTT captions, the name as a voice span.</summary>
-    public static string WebVtt(Transcript transcript, TextChoice choice) =>
-        "WEBVTT\n"
-        + string.Concat(
-            Captions(transcript, choice, nameIsShown: false)
-                .Select(c =>
-                    $"\n{Clock(c.In, '.')} --> {Clock(c.Out, '.')}\n"
-                    + $"{(choice.Names ? $"<v {Escaped(c.Name)}>" : "")}{Escaped(string.Join('\n', Wrapped(c.Said)))}\n"
-                )
+    /// <summary>WebVTT captions by the rules, each of one person, the name as a voice span where names are wanted.</summary>
+    public static string WebVtt(Transcript transcript, TextChoice choice, CaptionRules rules)
+    {
+        var made = CaptionMaker.Make([.. Recognised(transcript, choice)], rules with { AreSpeakersApart = choice.Names }, []);
+        return CaptionFiles.WebVtt(
+            choice.Names ? made : [.. made.Select(c => c with { Lines = [.. c.Lines.Select(l => l with { Who = null })] })]
         );
+    }
+
+    private static IReadOnlyList<CaptionLine> Named(IReadOnlyList<CaptionLine> lines, bool isBeside) =>
+        lines[0] is not { Who: { } who } first ? lines
+        : isBeside ? [first with { Said = who + Behind + first.Said }, .. lines.Skip(1)]
+        : [first with { Said = (who + Behind).TrimEnd() }, .. lines];
 
     /// <summary>Words JSON, each word with its time on the sitting's clock.</summary>
     public static string Words(Transcript transcript, TextChoice choice, string language) =>
         WordsJson.Write(
-            new WordList(
-                language,
-                [
-                    .. transcript
-                        .Units(choice.First, choice.Last, choice.Hidden, choice.Aside)
-                        .Where(w => !w.Any(transcript.IsHeld))
-                        .Select(w => new RecognisedWord(
-                            transcript.Said(w),
-                            new SourceRange(new SourceTime(w[0].Range.In.FromZero), new SourceTime(w[^1].Range.Out.FromZero)),
-                            w[0].Confidence
-                        )
-                        {
-                            Voice = choice.Names ? transcript.NameOf(transcript.VoiceOf(w[0])) : null,
-                        }),
-                ]
-            )
+            new WordList(language, [.. Recognised(transcript, choice).Select(w => choice.Names ? w : w with { Voice = null })])
         );
+
+    private static IEnumerable<RecognisedWord> Recognised(Transcript transcript, TextChoice choice) =>
+        transcript
+            .Units(choice.First, choice.Last, choice.Hidden, choice.Aside)
+            .Where(w => !w.Any(transcript.IsHeld))
+            .Select(w => new RecognisedWord(
+                transcript.Said(w),
+                new SourceRange(new SourceTime(w[0].Range.In.FromZero), new SourceTime(w[^1].Range.Out.FromZero)),
+                w[0].Confidence
+            )
+            {
+                Voice = transcript.NameOf(transcript.VoiceOf(w[0])),
+            });
 
     private static IEnumerable<RecordWord> Between(Transcript transcript, TextPlace first, TextPlace last, TextChoice choice) =>
         transcript
@@ -147,51 +162,9 @@ public static class TranscriptText
             .Where(t => t.Words.Count > 0)
             .Select(t => Of(transcript, t.Voice, t.Words));
 
-    private static IEnumerable<TextPiece> Captions(Transcript transcript, TextChoice choice, bool nameIsShown)
-    {
-        var held = new List<RecordWord>();
-        foreach (var word in Between(transcript, choice.First, choice.Last, choice))
-        {
-            if (
-                held.Count > 0
-                && (
-                    transcript.VoiceOf(held[^1]) != transcript.VoiceOf(word)
-                    || word.Range.In - held[^1].Range.Out > Pause
-                    || word.Range.Out - held[0].Range.In > LongestCaption
-                    || Wrapped(
-                        (nameIsShown ? transcript.NameOf(transcript.VoiceOf(word)) + ": " : "") + transcript.Said(held.Append(word))
-                    ).Count > Lines
-                )
-            )
-            {
-                yield return Of(transcript, transcript.VoiceOf(held[0]), held);
-                held = [];
-            }
-            held.Add(word);
-        }
-        if (held.Count > 0)
-        {
-            yield return Of(transcript, transcript.VoiceOf(held[0]), held);
-        }
-    }
-
-    // A recogniser's words may lie over one another by a little; a caption never ends before it begins.
+    // A recogniser's words may lie over one another by a little; a paragraph never ends before it begins.
     private static TextPiece Of(Transcript transcript, int voice, List<RecordWord> words) =>
         new(transcript.NameOf(voice), words[0].Range.In, words.Max(w => w.Range.Out), transcript.Said(words));
-
-    private static List<string> Wrapped(string said)
-    {
-        var lines = new List<string> { "" };
-        foreach (var word in said.Split(' '))
-        {
-            if (lines[^1].Length > 0 && lines[^1].Length + 1 + word.Length > LineLetters)
-            {
-                lines.Add("");
-            }
-            lines[^1] += (lines[^1].Length > 0 ? " " : "") + word;
-        }
-        return lines;
-    }
 
     /// <summary>Hours, minutes, seconds and milliseconds, with a mark before the last.</summary>
     public static string Clock(SittingTime at, char mark)
@@ -202,9 +175,4 @@ public static class TranscriptText
             $"{milliseconds / 3_600_000:00}:{milliseconds / 60_000 % 60:00}:{milliseconds / 1000 % 60:00}{mark}{milliseconds % 1000:000}"
         );
     }
-
-    private static string Escaped(string text) =>
-        text.Replace("&", "&amp;", StringComparison.Ordinal)
-            .Replace("<", "&lt;", StringComparison.Ordinal)
-            .Replace(">", "&gt;", StringComparison.Ordinal);
 }

@@ -20,7 +20,7 @@ public sealed record HandedPiece(
     string Note,
     string Reel,
     string SourceIn,
-    IReadOnlyList<RecognisedWord> Words
+    IReadOnlyList<CaptionWord> Words
 );
 
 /// <summary>
@@ -59,25 +59,39 @@ public sealed record HandedStory(
     public long Frames => Pieces.Sum(p => p.Frames);
 
     /// <summary>What is said in it, in order, on its own clock.</summary>
-    public IReadOnlyList<RecognisedWord> Words => [.. Pieces.SelectMany(p => p.Words)];
+    public IReadOnlyList<RecognisedWord> Words => [.. Pieces.SelectMany(p => p.Words).Select(w => w.Word)];
 
     /// <summary>Where its picture is cut, rising.</summary>
     public IReadOnlyList<MediaTime> Cuts =>
         [.. Timeline.Of(TrackKind.Picture).Take(1).SelectMany(t => t.Placed()).Select(p => p.Range.In.FromZero).Distinct()];
 
-    private (IReadOnlyList<HandedPiece> Of, CaptionRules Rules, IReadOnlyList<Caption> Made)? captions;
+    /// <summary>What people made of its captions.</summary>
+    public CaptionSetup Setup { get; init; } = CaptionSetup.Empty;
+
+    private (IReadOnlyList<HandedPiece> Of, CaptionSetup Setup, CaptionRules Rules, IReadOnlyList<LaidCaption> Made)? captions;
 
     /// <summary>Its captions, from the story's first frame; made once for the same rules.</summary>
-    public IReadOnlyList<Caption> Captions(CaptionRules rules)
+    public IReadOnlyList<Caption> Captions(CaptionRules rules) => [.. Track(rules).Select(c => c.Caption)];
+
+    /// <summary>Those of a language that are translated.</summary>
+    public IReadOnlyList<Caption> Captions(CaptionRules rules, string language) =>
+        [.. Track(rules, language).Where(c => c.Name is not null).Select(c => c.Caption)];
+
+    /// <summary>Its captions with what people made of them; made once for the same rules.</summary>
+    public IReadOnlyList<LaidCaption> Track(CaptionRules rules)
     {
-        if (captions is { } known && known.Of == Pieces && known.Rules == rules)
+        if (captions is { } known && known.Of == Pieces && known.Setup == Setup && known.Rules == rules)
         {
             return known.Made;
         }
-        var made = CaptionMaker.Make(Words, rules, Cuts);
-        captions = (Pieces, rules, made);
+        var made = Track(rules, "");
+        captions = (Pieces, Setup, rules, made);
         return made;
     }
+
+    /// <summary>The same in a language.</summary>
+    public IReadOnlyList<LaidCaption> Track(CaptionRules rules, string language) =>
+        CaptionTrack.Lay([.. Pieces.SelectMany(p => p.Words)], Setup, language, rules, Cuts);
 
     /// <summary>A file name of its title, without an ending.</summary>
     public string Stem => StemOf(Title);

@@ -1,5 +1,6 @@
 using System.Globalization;
 using EmberLane.Core.Captions;
+using EmberLane.Core.Seams;
 using EmberLane.Core.Stories;
 using EmberLane.Core.Timeline;
 
@@ -19,6 +20,8 @@ public static class HandoffChecks
     {
         var checks = new List<Check> { ReadBack(story) };
         checks.AddRange(Captions(story, story.Captions(rules), rules));
+        checks.AddRange(Stale(story, rules, ""));
+        checks.AddRange(story.Setup.Languages.SelectMany(l => Translated(story, rules, l).Concat(Stale(story, rules, l))));
         checks.AddRange(Joins(story));
         checks.AddRange(Handles(story));
         if (story.Events.Events.Select(e => e.Number).Distinct().Count() is var events && events > EventList.MostEvents)
@@ -62,15 +65,79 @@ public static class HandoffChecks
     {
         var fast = captions
             .Where(c => (Int128)c.Characters * MediaTime.UnitsPerSecond > (Int128)rules.Speed * (c.Out - c.In).Units)
-            .Select(c => story.Start.Later(story.Start.Count.Rate.FrameAt(c.In)).ToString())
+            .Select(c => At(story, c.In))
             .ToList();
         yield return fast.Count > 0
             ? new Check(
                 false,
                 Say($"{fast.Count} of {captions.Count} captions are faster than {rules.Speed} characters a second"),
-                $"People talk faster there than that: {Few(fast)}. Shorten them in the file, or allow more characters a second."
+                $"People talk faster there than that: {Few(fast)}. Shorten them under Captions, or allow more characters a second."
             )
+            {
+                Cure = Cure.Captions,
+            }
             : new Check(true, Say($"{captions.Count} captions keep their rules"), Say($"{rules.Speed} characters a second at most"));
+    }
+
+    private static IEnumerable<Check> Translated(HandedStory story, CaptionRules rules, string language)
+    {
+        var all = story.Track(rules, language);
+        var missing = all.Where(c => c.Name is null).Select(c => At(story, c.Caption.In)).ToList();
+        yield return missing.Count > 0
+            ? new Check(
+                false,
+                Say($"{missing.Count} of {all.Count} captions have no words in {language}"),
+                $"{Few(missing)}. They are left out of its files. Translate them under Captions, or bring the translator's table in again."
+            )
+            {
+                Cure = Cure.Captions,
+            }
+            : new Check(true, Say($"{all.Count} captions in {language}"), "All are translated");
+    }
+
+    private static IEnumerable<Check> Stale(HandedStory story, CaptionRules rules, string language)
+    {
+        var stale = (language.Length == 0 ? story.Track(rules) : story.Track(rules, language))
+            .Where(c => c.IsStale)
+            .Select(c => At(story, c.Caption.In))
+            .ToList();
+        if (stale.Count > 0)
+        {
+            yield return new Check(
+                false,
+                Say($"{stale.Count} captions{(language.Length > 0 ? " in " + language : "")} are of words that were changed since"),
+                $"{Few(stale)}. Look at them under Captions."
+            )
+            {
+                Cure = Cure.Captions,
+            };
+        }
+    }
+
+    /// <summary>Whether the cuts of a story's cards clip words, by its judged seams.</summary>
+    public static Check Words(IReadOnlyList<StorySeam> seams, IReadOnlyList<Card> cards)
+    {
+        var numbers = cards.Index().ToDictionary(c => c.Item.Id, c => c.Index + 1);
+        var clipped = seams
+            .SelectMany(s =>
+                ((SeamEdge? Edge, Guid Card, string Where)[])[(s.End, s.Card, "at its end"), (s.Begin, s.Next, "at its begin")]
+            )
+            .Where(e => e.Edge is { Before.Clips: true })
+            .ToList();
+        var places = clipped.Select(c => Say($"card {numbers[c.Card]} {c.Where}")).ToList();
+        return clipped.Count == 0 && seams.All(s => s is { End: null, Begin: null })
+                ? new Check(true, "No cut was listened to", "The sound of the sittings is not measured yet")
+            : clipped.Count == 0 ? new Check(true, "No cut clips a word", Say($"{seams.Count} seams were listened to"))
+            : new Check(
+                false,
+                Say($"{clipped.Count} cuts clip a word"),
+                clipped.Any(c => c.Edge is { After.Clips: false })
+                    ? $"{Few(places)}. There is silence beside it where the cut can go."
+                    : $"{Few(places)}. There is no silence beside it: choose another place in Story."
+            )
+            {
+                Cure = clipped.Any(c => c.Edge is { After.Clips: false }) ? Cure.MendSeams : Cure.Story,
+            };
     }
 
     // One angle that meets itself, not going on: a jump that is seen.
@@ -81,6 +148,8 @@ public static class HandoffChecks
             .Zip(shown.Skip(1))
             .Where(p =>
                 p is { First.Item: Clip one, Second.Item: Clip next }
+                // In an editor's master it is not known which angle is seen.
+                && one.Media.SourceId is > 0
                 && one.Media.SourceId == next.Media.SourceId
                 && one.Range.Out != next.Range.In
             )
@@ -92,7 +161,10 @@ public static class HandoffChecks
                 false,
                 Say($"{jumps.Count} joins show the same angle on both sides"),
                 $"{Few(jumps)}. Choose another angle in Story, have the camera plan followed, or lay a picture over them."
-            );
+            )
+            {
+                Cure = Cure.Story,
+            };
         }
     }
 
@@ -117,6 +189,8 @@ public static class HandoffChecks
             );
         }
     }
+
+    private static string At(HandedStory story, MediaTime at) => story.Start.Later(story.Start.Count.Rate.FrameAt(at)).ToString();
 
     private static string Few(List<string> places) =>
         string.Join(", ", places.Take(Named)) + (places.Count > Named ? Say($" and {places.Count - Named} more") : "");

@@ -7,7 +7,42 @@ namespace EmberLane.Core.Handoff;
 /// <summary>
 /// Something that was looked at before the hand-off: whether it is fine, what was found, and what it means or how to mend it.
 /// </summary>
-public sealed record Check(bool Fine, string Title, string Detail);
+public sealed record Check(bool Fine, string Title, string Detail)
+{
+    /// <summary>What mends it, or where it is mended.</summary>
+    public Cure Cure { get; init; }
+}
+
+/// <summary>What mends something that was found.</summary>
+public enum Cure
+{
+    /// <summary>Nothing that is done here.</summary>
+    None,
+
+    /// <summary>Moving the cuts that clip words into the silence beside them, at once.</summary>
+    MendSeams,
+
+    /// <summary>Taking the cards of which nothing is in use out of the story, at once.</summary>
+    TakeOutEmpty,
+
+    /// <summary>Taking the cards of bites that were set aside out of the story, at once.</summary>
+    TakeOutAside,
+
+    /// <summary>The captions that need a look.</summary>
+    Captions,
+
+    /// <summary>The files of the production.</summary>
+    Files,
+
+    /// <summary>The clocks of the sittings.</summary>
+    Gather,
+
+    /// <summary>The story.</summary>
+    Story,
+
+    /// <summary>What is off the record.</summary>
+    OffTheRecord,
+}
 
 /// <summary>
 /// A card, by its place from 1, about which there is something to say: what is shown where its chosen angle does not roll, whether its bite
@@ -38,7 +73,10 @@ public static class Preflight
         {
             missing.Count == 0
                 ? new Check(true, "All files are where they were", Say($"{sources.Count} sources in the story's sittings"))
-                : new Check(false, "Files are missing", string.Join(", ", missing) + ". Put them back before the editor opens the list."),
+                : new Check(false, "Files are missing", string.Join(", ", missing) + ". Put them back before the editor opens the list.")
+                {
+                    Cure = Cure.Files,
+                },
         };
         checks.AddRange(
             odd.Where(o => o.ShownInstead.Count > 0)
@@ -46,23 +84,32 @@ public static class Preflight
                     false,
                     Say($"Card {o.Place}: the angle that was chosen does not roll all along"),
                     $"Shown instead: {string.Join(", ", o.ShownInstead)}. Choose another angle in Story, or leave it so."
-                ))
+                )
+                {
+                    Cure = Cure.Story,
+                })
         );
         checks.AddRange(
             odd.Where(o => o.IsSetAside)
                 .Select(o => new Check(
                     false,
                     Say($"Card {o.Place} is of a bite that was set aside"),
-                    "It is in the list. Take the card out in Story, or bring the bite back."
-                ))
+                    "It is in the list. Take the card out, or bring the bite back."
+                )
+                {
+                    Cure = Cure.TakeOutAside,
+                })
         );
         checks.AddRange(
             odd.Where(o => o.IsEmpty)
                 .Select(o => new Check(
                     false,
                     Say($"Card {o.Place} has nothing left"),
-                    "All of its words were set aside, so it is not in the list. Take the card out in Story, or bring words back in Read."
-                ))
+                    "All of its words were set aside, so it is not in the list. Take the card out, or bring words back in Read."
+                )
+                {
+                    Cure = Cure.TakeOutEmpty,
+                })
         );
         checks.AddRange(
             cards
@@ -72,7 +119,10 @@ public static class Preflight
                     false,
                     Say($"Lines are missing beside card {c.Index + 1}"),
                     $"Nobody says: {string.Join(" / ", Missing(c.Item))} Lay a card " + $"there in Story, or take the space away."
-                ))
+                )
+                {
+                    Cure = Cure.Story,
+                })
         );
         var foreign = sources.Where(s => s.Facts.Picture is { } p && p.Rate != count.Rate).ToList();
         if (foreign.Count > 0)
@@ -95,6 +145,9 @@ public static class Preflight
                     $"{source.FileName} is not placed",
                     "It is left out of the list until it lies on its sitting's clock, in Gather."
                 )
+                {
+                    Cure = Cure.Gather,
+                }
             );
         }
         foreach (var source in sources.Where(s => s.Facts.Picture is { RateVaries: true }))

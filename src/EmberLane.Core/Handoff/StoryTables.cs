@@ -73,24 +73,37 @@ public static class StoryTables
     }
 
     /// <summary>
-    /// A table for a translator, a row a caption: its number, when it stands, who speaks, what is said, and a column to fill in.
+    /// A table for a translator, a row a caption: its number, when it stands, who speaks, what is said, and a column to fill in, which
+    /// holds what is translated already where a language is named.
     /// </summary>
-    public static string Translation(IReadOnlyList<Caption> captions) =>
-        CsvRows.Written(
+    public static string Translation(HandedStory story, CaptionRules rules, string? language)
+    {
+        var known = (language is null ? [] : story.Track(rules, language))
+            .Where(c => c is { Name: not null, IsStale: false })
+            .GroupBy(c => c.Said)
+            .ToDictionary(g => g.Key, g => g.ToList());
+        return CsvRows.Written(
             ["number", "in", "out", "who", "text", "translation"],
-            captions.Select(
-                (c, i) =>
-                    (string[])
-                        [
-                            (i + 1).ToString(CultureInfo.InvariantCulture),
-                            TranscriptText.Clock(new SittingTime(c.In), '.'),
-                            TranscriptText.Clock(new SittingTime(c.Out), '.'),
-                            string.Join(", ", c.Lines.Select(l => l.Who).OfType<string>().Distinct()),
-                            string.Join(' ', c.Lines.Select(l => l.Shown)),
-                            "",
-                        ]
-            )
+            story
+                .Track(rules)
+                .Select(
+                    (c, i) =>
+                        (string[])
+                            [
+                                (i + 1).ToString(CultureInfo.InvariantCulture),
+                                TranscriptText.Clock(new SittingTime(c.Caption.In), '.'),
+                                TranscriptText.Clock(new SittingTime(c.Caption.Out), '.'),
+                                string.Join(", ", c.Caption.Lines.Select(l => l.Who).OfType<string>().Distinct()),
+                                OneLine(c),
+                                known.GetValueOrDefault(c.Said)?.MinBy(k => Math.Abs((k.Caption.In - c.Caption.In).Units)) is { } done
+                                    ? OneLine(done)
+                                    : "",
+                            ]
+                )
         );
+
+        static string OneLine(LaidCaption caption) => string.Join(' ', caption.Caption.Lines.Select(l => l.Shown));
+    }
 
     /// <summary>The story as a text to read.</summary>
     public static string Paper(HandedStory story) =>

@@ -137,6 +137,6 @@ internal static class CsvTable
         return made;
     }
 
-    // The apostrophe that keeps a spreadsheet from running a cell.
-    private static string Plain(string cell) => cell is ['\'', '=' or '+' or '-' or '@', ..] ? cell[1..] : cell;
+    /// <summary>A cell without the apostrophe that keeps a spreadsheet from running it.</summary>
+    internal static string Plain(string cell) => cell is ['\'', '=' or '+' or '-' or '@', ..] ? cell[1..] : cell;
 }

@@ -79,6 +79,13 @@ public sealed record OverPicture(long SourceId, SourceRange Range, MediaTime Aft
         && After >= MediaTime.Zero
         && After <= Piece.Longest;
 
+    /// <summary>It over a card that begins so much later; null where it is past by then.</summary>
+    public OverPicture? From(MediaTime by) =>
+        by <= MediaTime.Zero ? this
+        : After >= by ? this with { After = After - by }
+        : by - After < Range.Length ? new OverPicture(SourceId, new SourceRange(Range.In + (by - After), Range.Out), MediaTime.Zero)
+        : null;
+
     /// <summary>
     /// A stretch of the card that begins so long after the card does, parted where this picture comes and goes: each part, and where in the
     /// file its picture begins, or null where the card's own is seen.

@@ -1,4 +1,5 @@
 using EmberLane.Core.Bites;
+using EmberLane.Core.Captions;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Transcripts;
 
@@ -12,44 +13,61 @@ public static class CardTalk
     /// the one that the bite was marked on or another. A word is held to the part in which its middle lies; what lies in none is left out.
     /// Linear.
     /// </summary>
-    public static IReadOnlyList<RecognisedWord> Of(
+    public static IReadOnlyList<CaptionWord> Of(
+        Card card,
         Bite bite,
         Transcript text,
         bool isOwn,
-        SittingRange stretch,
         IReadOnlyList<CardFrames> parts,
         FrameRate rate,
         long first
     )
     {
-        if (CardWords.PlaceOf(bite, text, isOwn, stretch) is not var (from, to))
+        if (CardWords.PlaceOf(bite, text, isOwn, card.Range) is not var (from, to))
         {
             return [];
         }
-        var words = new List<RecognisedWord>();
+        var words = new List<CaptionWord>();
         foreach (var unit in text.Units(from, to, false, false))
         {
             SittingTime begin = unit[0].Range.In,
                 end = unit.Max(w => w.Range.Out);
             if (OnRecord(begin, end, parts, rate, first) is { } range)
             {
-                words.Add(new RecognisedWord(text.Said(unit), range, unit[0].Confidence) { Voice = text.NameOf(text.VoiceOf(unit[0])) });
+                words.Add(
+                    new CaptionWord(
+                        new RecognisedWord(text.Said(unit), range, unit[0].Confidence) { Voice = text.NameOf(text.VoiceOf(unit[0])) },
+                        card.Id,
+                        card.SittingId,
+                        new SittingRange(begin, end)
+                    )
+                );
             }
         }
-        return [.. words.OrderBy(w => w.Range.In)];
+        return [.. words.OrderBy(w => w.Word.Range.In)];
     }
 
     /// <summary>The words of a text that is read in so long from a moment on, by their letters.</summary>
-    public static IReadOnlyList<RecognisedWord> Read(string text, MediaTime from, MediaTime lasting, string who)
+    public static IReadOnlyList<CaptionWord> Read(Narration narration, MediaTime from, MediaTime lasting, string who)
     {
-        var words = text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries);
+        var words = narration.Words.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries);
         var letters = words.Sum(w => w.Length + 1);
         var before = 0;
-        var read = new List<RecognisedWord>(words.Length);
-        foreach (var word in words)
+        var read = new List<CaptionWord>(words.Length);
+        foreach (var (number, word) in words.Index())
         {
             var range = new SourceRange(Along(before), Along(before + word.Length));
-            read.Add(new RecognisedWord(word, range, null, who));
+            read.Add(
+                new CaptionWord(
+                    new RecognisedWord(word, range, null, who),
+                    narration.Id,
+                    0,
+                    new SittingRange(
+                        new SittingTime(MediaTime.FromMilliseconds(number)),
+                        new SittingTime(MediaTime.FromMilliseconds(number + 1))
+                    )
+                )
+            );
             before += word.Length + 1;
         }
         return read;

@@ -195,7 +195,7 @@ public sealed class WordCut(Func<Card, IReadOnlyList<CardWord>> wordsOf, FrameRa
         {
             if (card.Over is not null)
             {
-                yield return new LayOver(card.Id, Moved(card.Over, end.In - card.Range.In));
+                yield return new LayOver(card.Id, card.Over?.From(end.In - card.Range.In));
             }
             yield break;
         }
@@ -223,7 +223,7 @@ public sealed class WordCut(Func<Card, IReadOnlyList<CardWord>> wordsOf, FrameRa
             Id = newId(),
             Range = range,
             Unmended = range == card.Range ? card.Unmended : null,
-            Over = Moved(card.Over, range.In - card.Range.In),
+            Over = card.Over?.From(range.In - card.Range.In),
         };
     }
 
@@ -236,19 +236,11 @@ public sealed class WordCut(Func<Card, IReadOnlyList<CardWord>> wordsOf, FrameRa
             Unmended = null,
             SpaceBefore = "",
             OtherTakes = "",
-            Over = Moved(card.Over, range.In - card.Range.In),
+            Over = card.Over?.From(range.In - card.Range.In),
         };
 
     private static IEnumerable<StoryEdit> Handed(Card card) =>
         card.SpaceAfter.Length > 0 ? [new FillSpace(card.Id, card.SpaceBefore, "")] : [];
-
-    // The picture over a card that begins so much later now; null where it is past.
-    private static OverPicture? Moved(OverPicture? over, MediaTime by) =>
-        over is null || by <= MediaTime.Zero ? over
-        : over.After >= by ? over with { After = over.After - by }
-        : by - over.After < over.Range.Length
-            ? new OverPicture(over.SourceId, new SourceRange(over.Range.In + (by - over.After), over.Range.Out), MediaTime.Zero)
-        : null;
 
     private static SittingTime Later(SittingTime one, SittingTime other) => one > other ? one : other;
 

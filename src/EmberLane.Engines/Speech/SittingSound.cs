@@ -44,12 +44,12 @@ public static class SittingSound
         Action<MediaTime>? progress = null
     )
     {
-        var part = FormattableString.Invariant($"{output}.{Guid.NewGuid():N}.part");
         var energies = new ChannelEnergies(mics.Count);
-        try
-        {
-            await using (var file = File.Create(part))
+        await WholeFile.MakeAsync(
+            output,
+            async part =>
             {
+                await using var file = File.Create(part);
                 await HearAsync(
                     mics,
                     SilenceSegmenter.SampleRate,
@@ -62,32 +62,26 @@ public static class SittingSound
                     cancel
                 );
             }
-            File.Move(part, output, overwrite: true);
-            return energies.Rows;
-        }
-        finally
-        {
-            File.Delete(part);
-        }
+        );
+        return energies.Rows;
     }
 
     /// <summary>
     /// The talk turn by turn as it is laid out for a recogniser: raw 16-bit samples at 16 kHz in <paramref name="output"/>, whole or not
     /// there. The files are read a second time, which takes far less than recognising them.
     /// </summary>
-    public static async Task MakeSpokenAsync(
+    public static Task MakeSpokenAsync(
         IReadOnlyList<PlacedMic> mics,
         SpokenLayout layout,
         string output,
         CancellationToken cancel,
         Action<MediaTime>? progress = null
-    )
-    {
-        var part = FormattableString.Invariant($"{output}.{Guid.NewGuid():N}.part");
-        try
-        {
-            using (var file = new SpokenFile(part, layout, mics.Count))
+    ) =>
+        WholeFile.MakeAsync(
+            output,
+            async part =>
             {
+                using var file = new SpokenFile(part, layout, mics.Count);
                 await HearAsync(
                     mics,
                     SilenceSegmenter.SampleRate,
@@ -100,13 +94,7 @@ public static class SittingSound
                     cancel
                 );
             }
-            File.Move(part, output, overwrite: true);
-        }
-        finally
-        {
-            File.Delete(part);
-        }
-    }
+        );
 
     /// <summary>The mix at 48 kHz as a file that a browser plays; it begins at <see cref="Extent"/>'s start.</summary>
     public static Task MakePlayableAsync(

@@ -1,7 +1,6 @@
 using System.CommandLine;
 using System.Globalization;
 using EmberLane.Core.Copies;
-using EmberLane.Engines.Copies;
 
 namespace EmberLane.Web.Commands;
 
@@ -75,8 +74,8 @@ internal sealed class CopyOptions
     }
 
     /// <summary>How loud a copy turned out.</summary>
-    public static string Told(CopyMade made) =>
-        made.Loudness is { } loud
+    public static string Told(double? loudness) =>
+        loudness is { } loud
             ? string.Create(CultureInfo.InvariantCulture, $"measured {loud:0.0} LUFS").Replace('-', '−')
             : "too soft or too short to be measured";
 

@@ -24,7 +24,7 @@ internal static class HandoffCommand
         string? Only,
         string? Rate,
         string? Start,
-        string Clock,
+        ListOptions.Asked Lists,
         CopyOptions.Asked Copy
     );
 
@@ -62,12 +62,7 @@ internal static class HandoffCommand
             HelpName = "RATE",
         };
         var start = new Option<string?>("--start") { Description = "The timecode of the first frame.", HelpName = "01:00:00:00" };
-        var clock = new Option<string>("--source-times")
-        {
-            Description = "How sources of another rate are labelled: by the camera's clock, or counted at the list's rate.",
-            DefaultValueFactory = _ => "camera",
-        };
-        clock.AcceptOnlyFromAmong("camera", "list");
+        var lists = new ListOptions();
         var copy = new CopyOptions();
         var command = new Command("handoff", "A package of a story that an editor opens.")
         {
@@ -78,8 +73,8 @@ internal static class HandoffCommand
             only,
             rate,
             start,
-            clock,
         };
+        lists.AddTo(command);
         copy.AddTo(command);
         command.SetAction(
             (asked, cancel) =>
@@ -92,7 +87,7 @@ internal static class HandoffCommand
                         asked.GetValue(only),
                         asked.GetValue(rate),
                         asked.GetValue(start),
-                        asked.GetValue(clock)!,
+                        lists.Of(asked),
                         copy.Of(asked)
                     ),
                     output,
@@ -122,22 +117,21 @@ internal static class HandoffCommand
             services.GetRequiredService<Readings>().MakeFirst();
             var (production, story) = Found(services, asked);
             var desk = services.GetRequiredService<HandoffDesk>();
-            var clock = asked.Clock == "list" ? LabelClock.List : LabelClock.Camera;
-            var handed = await HandoffDesk.WithSumsAsync(desk.Of(production, Counted(story, asked), clock), cancel);
-            var files = HandoffDesk.Files(handed, parts, new CaptionRules());
+            var counted = Counted(story, asked);
+            var handed = await HandoffDesk.WithSumsAsync(desk.Of(production, counted, asked.Lists.WayOf(counted.Start.Count)), cancel);
+            var files = HandoffDesk.Files(handed, parts, handed.Setup.Rules);
             var made = new List<WrittenFile>();
             foreach (var (name, wish) in wishes)
             {
                 var file = Path.Combine(asked.Out, handed.Stem + wish.Ending);
-                var result = await services
-                    .GetRequiredService<CopyDesk>()
-                    .MakeAsync(production, Counted(story, asked), wish, file, null, cancel);
-                await output.WriteLineAsync($"{Path.GetFileName(file)}: {wish.Says}; {CopyOptions.Told(result)}");
+                var result = await services.GetRequiredService<CopyDesk>().MakeAsync(production, counted, wish, file, null, cancel);
+                await output.WriteLineAsync($"{Path.GetFileName(file)}: {wish.Says}; {CopyOptions.Told(result.Loudness)}");
                 made.Add(await PackageFolder.WrittenAsync(file, cancel));
             }
             List<PackageFile> all = [.. files, HandoffDesk.ManifestOf(handed, files.Select(f => f.Written).Concat(made))];
             PackageFolder.Write(asked.Out, all);
-            foreach (var check in handed.Checks.Concat(HandoffChecks.Of(handed, new CaptionRules())).Where(c => !c.Fine))
+            var checks = handed.Checks.Concat(HandoffChecks.Of(handed, handed.Setup.Rules)).Append(desk.ClippedWords(counted));
+            foreach (var check in checks.Where(c => !c.Fine))
             {
                 await output.WriteLineAsync($"Mind: {check.Title}. {check.Detail}");
             }

@@ -1,5 +1,6 @@
 using EmberLane.Core.Cameras;
 using static EmberLane.Core.Tests.Cameras.MadeSittings;
+using CameraEdit = EmberLane.Core.Edits.ChoiceEdit<EmberLane.Core.Cameras.CameraSetup>;
 
 namespace EmberLane.Core.Tests.Cameras;
 

@@ -1,4 +1,5 @@
 using CsCheck;
+using EmberLane.Core.Captions;
 using EmberLane.Core.Copies;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Speech;
@@ -23,6 +24,9 @@ public sealed class CopyLayTests
     private static RecognisedWord Word(string text, long from, long to, string who) =>
         new(text, new SourceRange(new SourceTime(Ms(from)), new SourceTime(Ms(to))), null, who);
 
+    private static IReadOnlyList<CaptionWord> InPiece(IReadOnlyList<RecognisedWord> words, Guid piece) =>
+        [.. words.Select(w => new CaptionWord(w, piece, 0, default))];
+
     /// <summary>A story of these pieces, each with its frames, and tracks if any.</summary>
     private static HandedStory Story(
         IReadOnlyList<(Piece Piece, long Frames)> pieces,
@@ -34,7 +38,9 @@ public sealed class CopyLayTests
         long first = 0;
         foreach (var (piece, frames) in pieces)
         {
-            handed.Add(new HandedPiece(piece, first, frames, "", "", "", "", "", "", "", handed.Count == 0 ? words ?? [] : []));
+            handed.Add(
+                new HandedPiece(piece, first, frames, "", "", "", "", "", "", "", handed.Count == 0 ? InPiece(words ?? [], piece.Id) : [])
+            );
             first += frames;
         }
         var start = new Timecode(new TimecodeCount(Rate, false), 1, 0, 0, 0);

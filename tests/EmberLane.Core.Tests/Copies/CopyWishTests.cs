@@ -1,3 +1,4 @@
+using EmberLane.Core.Captions;
 using EmberLane.Core.Copies;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Media;
@@ -79,8 +80,13 @@ public sealed class CopyWishTests
     {
         var rate = FrameRate.R25;
         var start = new Timecode(new TimecodeCount(rate, false), 1, 0, 0, 0);
-        RecognisedWord Word(string text, long from, long to) =>
-            new(text, new SourceRange(new SourceTime(Ms(from)), new SourceTime(Ms(to))), null, "Maren");
+        CaptionWord Word(string text, long from, long to) =>
+            new(
+                new RecognisedWord(text, new SourceRange(new SourceTime(Ms(from)), new SourceTime(Ms(to))), null, "Maren"),
+                Guid.Empty,
+                0,
+                default
+            );
         var title = new TitleCard(Guid.NewGuid(), "Low {\\b1}water\\N", Ms(2_000));
         var pieces = new[]
         {

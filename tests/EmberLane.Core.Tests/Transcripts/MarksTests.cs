@@ -19,7 +19,11 @@ public sealed class MarksTests
         Assert.Equal(2, after.Words.Count(after.IsDoubtful));
         Assert.Equal("one four\n", TranscriptText.Plain(after, new TextChoice(new(0), new(3), false, false)));
         Assert.Equal("one two three four\n", TranscriptText.Plain(after, new TextChoice(new(0), new(3), false, false, Aside: true)));
-        Assert.DoesNotContain("two", TranscriptText.SubRip(after, new TextChoice(new(0), new(3), true, true)), StringComparison.Ordinal);
+        Assert.DoesNotContain(
+            "two",
+            TranscriptText.SubRip(after, new TextChoice(new(0), new(3), true, true), new()),
+            StringComparison.Ordinal
+        );
         Assert.DoesNotContain(
             "two",
             TranscriptText.Words(after, new TextChoice(new(0), new(3), true, true), "en"),
@@ -74,8 +78,8 @@ public sealed class MarksTests
             [
                 TranscriptText.Plain(now, all),
                 TranscriptText.Csv(now, all),
-                TranscriptText.SubRip(now, all),
-                TranscriptText.WebVtt(now, all),
+                TranscriptText.SubRip(now, all, new()),
+                TranscriptText.WebVtt(now, all, new()),
                 TranscriptText.Words(now, all, "en"),
             ];
             Assert.All(forms, f => Assert.Contains("one", f, StringComparison.Ordinal));

@@ -222,25 +222,25 @@ public sealed class MendingTests
         Assert.Equal("words\r\nthen\r\n", TranscriptText.Csv(Talk(), new TextChoice(new(3), new(3), false, false)));
         Assert.Equal("then <b> out\n", TranscriptText.Plain(Talk(), new TextChoice(new(3), new(5), false, false, Hidden: true)));
         Assert.Equal(6, WordsJson.Read(TranscriptText.Words(Talk(), All with { Hidden = true }, "en")).Words.Count);
-        Assert.EndsWith("<b> out\r\n\r\n", TranscriptText.SubRip(Talk(), All with { Hidden = true }), StringComparison.Ordinal);
+        Assert.EndsWith("‹b› out\r\n\r\n", TranscriptText.SubRip(Talk(), All with { Hidden = true }, new()), StringComparison.Ordinal);
     }
 
     [Fact]
     public void Captions_are_read_back_by_our_own_reader_with_voices_and_times()
     {
-        var vtt = TranscriptText.WebVtt(Talk(), All);
+        var vtt = TranscriptText.WebVtt(Talk(), All, new());
         Assert.Contains("<v Maren &lt;O&gt;>=SUM(A1) said, \"quoted\"", vtt, StringComparison.Ordinal);
         var words = Core.Captions.WebVtt.ReadWords(vtt);
         Assert.Equal(["=SUM(A1)", "said,", "\"quoted\"", "then", "<b>"], words.Select(w => w.Text));
         Assert.Equal(1500, words[3].Range.In.FromZero.ToMillisecondsRounded());
         Assert.StartsWith(
-            "1\r\n00:00:00,000 --> 00:00:01,400\r\nMaren <O>: =SUM(A1) said, \"quoted\"\r\n\r\n2\r\n",
-            TranscriptText.SubRip(Talk(), All),
+            "1\r\n00:00:00,000 --> 00:00:01,400\r\nMaren ‹O›: =SUM(A1) said, \"quoted\"\r\n\r\n2\r\n",
+            TranscriptText.SubRip(Talk(), All, new() { Line = 42 }),
             StringComparison.Ordinal
         );
         var json = WordsJson.Read(TranscriptText.Words(Talk(), All, "en"));
         Assert.Equal(("en", 5, "Maren <O>"), (json.Language, json.Words.Count, json.Words[0].Voice));
-        Assert.Equal("WEBVTT\n", TranscriptText.WebVtt(Made(), All));
+        Assert.Equal("WEBVTT\n", TranscriptText.WebVtt(Made(), All, new()));
     }
 
     [Fact]
@@ -248,7 +248,7 @@ public sealed class MendingTests
     {
         var random = new Random(4);
         var talk = Made([.. Enumerable.Range(0, 400).Select(_ => (new string('w', random.Next(1, 14)), random.Next(40) / 39))]);
-        var srt = TranscriptText.SubRip(talk, All with { Names = false });
+        var srt = TranscriptText.SubRip(talk, All with { Names = false }, new() { Line = 42 });
         var cues = srt.Split("\r\n\r\n", StringSplitOptions.RemoveEmptyEntries).Select(c => c.Split("\r\n")).ToList();
         Assert.All(cues, c => Assert.InRange(c.Length, 3, 4));
         Assert.All(cues.SelectMany(c => c.Skip(2)), line => Assert.InRange(line.Length, 1, 42));
@@ -256,7 +256,7 @@ public sealed class MendingTests
         Assert.Equal(talk.Said(new(0), new(399)), string.Join(' ', cues.SelectMany(c => c.Skip(2))));
         var named = After(talk, new NameVoice(0, "Maren Oakhurst, ferry master"));
         var lines = TranscriptText
-            .SubRip(named, All)
+            .SubRip(named, All, new() { Line = 42 })
             .Split("\r\n\r\n", StringSplitOptions.RemoveEmptyEntries)
             .Select(c => c.Split("\r\n")[2..])
             .ToList();

@@ -7,6 +7,7 @@ using EmberLane.Core.Cameras;
 using EmberLane.Store;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
+using CameraEdit = EmberLane.Core.Edits.ChoiceEdit<EmberLane.Core.Cameras.CameraSetup>;
 
 namespace EmberLane.Web.Pages.Cameras;
 

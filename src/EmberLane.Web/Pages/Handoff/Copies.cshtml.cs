@@ -18,6 +18,7 @@ public sealed class CopiesModel(
     Copies copies,
     Jobs jobs,
     CopyDesk copyDesk,
+    OffTheRecord held,
     WorkLoop loop,
     News news,
     Options options,
@@ -35,8 +36,23 @@ public sealed class CopiesModel(
     public CopyForm Asked { get; private set; } = new();
 
     /// <summary>The copies of the production, newest first, each with its work.</summary>
-    public IReadOnlyList<ShownCopy> Made =>
-        [.. copies.Of(Production.Id).Select(c => new ShownCopy(c, copyDesk.IsThere(c), jobs.Newest(WorkKinds.Copy, c.Id)))];
+    public IReadOnlyList<ShownCopy> Made
+    {
+        get
+        {
+            var all = copies.Of(Production.Id);
+            var withdrawn = held.Withdrawn(Production.Id, [.. all.Where(copyDesk.IsThere)]);
+            return
+            [
+                .. all.Select(c => new ShownCopy(
+                    c,
+                    copyDesk.IsThere(c) && !withdrawn.Contains(c.Id),
+                    withdrawn.Contains(c.Id),
+                    jobs.Newest(WorkKinds.Copy, c.Id)
+                )),
+            ];
+        }
+    }
 
     /// <summary>The sections, and the cards with what is said in them: what a copy can be of.</summary>
     public IReadOnlyList<(string Value, string Says)> Parts { get; private set; } = [];
@@ -107,6 +123,10 @@ public sealed class CopiesModel(
         if (Mine(copy) is not { } there || !copyDesk.IsThere(there))
         {
             return NotFound();
+        }
+        if (held.Withdrawn(Production.Id, [there]).Count > 0)
+        {
+            return Refused($"{there.Name} was made before words in it were put off the record. Make it again, or have them released.");
         }
         return new PhysicalFileResult(Path.GetFullPath(copyDesk.FileOf(there)), there.Wish.MediaType)
         {
@@ -194,7 +214,7 @@ public sealed class CopiesModel(
         card.Said.Length > 50 ? card.Said[..(card.Said.LastIndexOf(' ', 50) is > 0 and var at ? at : 50)] + " …" : card.Said;
 
     /// <summary>A copy as the page shows it.</summary>
-    public sealed record ShownCopy(StoredCopy Copy, bool IsThere, Job? Job)
+    public sealed record ShownCopy(StoredCopy Copy, bool IsThere, bool IsWithdrawn, Job? Job)
     {
         /// <summary>Why it is not there: it waits, is made, failed, was cancelled, or its file is gone.</summary>
         public string State => Job is { State: not "done" } job ? job.State : "gone";

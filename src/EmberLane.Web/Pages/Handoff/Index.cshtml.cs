@@ -1,5 +1,6 @@
 using System.IO.Compression;
 using EmberLane.Application.Rooms;
+using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Captions;
 using EmberLane.Core.Handoff;
@@ -11,7 +12,8 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Handoff;
 
 /// <summary>Hand-off: what to settle first, then the lists.</summary>
-public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories, HandoffDesk handoff) : LiveRoom(footage, desk)
+public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories, HandoffDesk handoff, Captions captions, StoryTable table)
+    : LiveRoom(footage, desk)
 {
     public override string Room => "Handoff";
 
@@ -35,8 +37,8 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
 
     public MediaTime Running { get; private set; }
 
-    /// <summary>How captions are made unless somebody says otherwise.</summary>
-    public CaptionRules Usual { get; } = new();
+    /// <summary>How captions of the story are made unless somebody says otherwise here.</summary>
+    public CaptionRules Usual { get; private set; } = new();
 
     public void OnGet() => Load();
 
@@ -69,7 +71,14 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
     /// <summary>
     /// The package of the story with these parts, all where none is named, as an archive; a part <paramref name="alone"/> as its file.
     /// </summary>
-    public async Task<IActionResult> OnGetPackageAsync(string[] part, int? line, int? lines, int? speed, string? times, bool alone)
+    public async Task<IActionResult> OnGetPackageAsync(
+        string[] part,
+        int? line,
+        int? lines,
+        int? speed,
+        [FromQuery] AskedLists lists,
+        bool alone
+    )
     {
         if (!ModelState.IsValid)
         {
@@ -77,6 +86,8 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
         }
         try
         {
+            var stored = Desk.StoryOf(Production, Who);
+            Usual = captions.Of(stored.Id).Rules;
             var parts = PackagePart.Named(part);
             var rules = new CaptionRules
             {
@@ -85,7 +96,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
                 Speed = speed ?? Usual.Speed,
             }.Check();
             var story = await HandoffDesk.WithSumsAsync(
-                handoff.Of(Production, Desk.StoryOf(Production, Who), times == "list" ? LabelClock.List : LabelClock.Camera),
+                handoff.Of(Production, stored, lists.WayOf(stored.Start.Count)),
                 HttpContext.RequestAborted
             );
             var files = HandoffDesk.Files(story, parts, rules);
@@ -103,6 +114,37 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
         }
     }
 
+    /// <summary>What takes a moment to look at: whether cuts clip words.</summary>
+    public PartialViewResult OnGetWords() =>
+        Partial("_Checks", (IReadOnlyList<Check>)[handoff.ClippedWords(Desk.StoryOf(Production, Who))]);
+
+    /// <summary>Mends at once what can be.</summary>
+    public IActionResult OnPostMend(Cure cure)
+    {
+        if (Try(NewsOf.Story, () => Mend(Desk.StoryToChange(Production, Who), cure)) is { } refused)
+        {
+            Load();
+            Message = refused;
+            Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
+            return Page();
+        }
+        return Redirect(FormattableString.Invariant($"/productions/{Production.Id}/handoff"));
+    }
+
+    private void Mend(StoredStory story, Cure cure)
+    {
+        if (cure == Cure.MendSeams)
+        {
+            table.MendAll(story, Who);
+            return;
+        }
+        var gone = cure is Cure.TakeOutEmpty or Cure.TakeOutAside ? Desk.CardsToTakeOut(Production, story, cure) : [];
+        _ =
+            gone.Count == 0
+                ? throw new EditRefusedException("There is nothing to mend any more. Look at what is listed now.")
+                : stories.Apply(story.Id, story.Version, StoryTogether.Of([.. gone.Select(c => new TakeOut(c))]), Who);
+    }
+
     private static byte[] Packed(IReadOnlyList<PackageFile> files)
     {
         using var memory = new MemoryStream();
@@ -117,11 +159,36 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
         return memory.ToArray();
     }
 
+    /// <summary>How lists are wanted, as the form says it.</summary>
+    public sealed class AskedLists
+    {
+        public string? Times { get; set; }
+
+        public string? From { get; set; }
+
+        public string? Master { get; set; }
+
+        public bool LongReels { get; set; }
+
+        public bool Gaps { get; set; }
+
+        /// <summary>It for a list that counts so. Throws <see cref="FormatException"/> for a master's start that is no timecode.</summary>
+        public ListWay WayOf(TimecodeCount count) =>
+            new()
+            {
+                Clock = Times == "list" ? LabelClock.List : LabelClock.Camera,
+                Master = From == "master" ? count.Parse(Master ?? "") : null,
+                AreReelsLong = LongReels,
+                AreGapsLeft = Gaps,
+            };
+    }
+
     private string Stem => HandedStory.StemOf(Stored.Title);
 
     private void Load()
     {
         Stored = Desk.StoryOf(Production, Who);
+        Usual = captions.Of(Stored.Id).Rules;
         if (Stored.Story.Cards.Count == 0)
         {
             Checks = Desk.Checks(Production, Stored);

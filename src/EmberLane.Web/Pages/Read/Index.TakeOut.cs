@@ -16,7 +16,10 @@ public sealed partial class IndexModel
         bool hidden,
         bool aside,
         WordNumber? first,
-        WordNumber? last
+        WordNumber? last,
+        int? line,
+        int? lines,
+        int? speed
     )
     {
         if (!Load(sitting) || Transcript is null)
@@ -28,6 +31,16 @@ public sealed partial class IndexModel
         if (from is null || to is null)
         {
             return Refused("These words are not in the text as it is now. Select them again.");
+        }
+        var usual = new CaptionRules();
+        var rules = usual with { Line = line ?? usual.Line, Lines = lines ?? usual.Lines, Speed = speed ?? usual.Speed };
+        try
+        {
+            _ = ModelState.IsValid ? rules.Check() : throw new FormatException("The rules of captions are whole numbers. Type them again.");
+        }
+        catch (FormatException bad)
+        {
+            return Refused(bad.Message, StatusCodes.Status422UnprocessableEntity);
         }
         var choice = new TextChoice(from.Value, to.Value, names, times, hidden, aside);
         var name = Uploads.Upload.SafeName(Sitting!.Title) ?? "transcript";
@@ -43,8 +56,8 @@ public sealed partial class IndexModel
         {
             "txt" => (TranscriptText.Plain(Transcript, choice), "text/plain"),
             "csv" => (TranscriptText.Csv(Transcript, choice), "text/csv"),
-            "srt" => (TranscriptText.SubRip(Transcript, choice), "application/x-subrip"),
-            "vtt" => (TranscriptText.WebVtt(Transcript, choice), "text/vtt"),
+            "srt" => (TranscriptText.SubRip(Transcript, choice, rules), "application/x-subrip"),
+            "vtt" => (TranscriptText.WebVtt(Transcript, choice, rules), "text/vtt"),
             "json" => (
                 TranscriptText.Words(Transcript, choice, transcripts.Head(Sitting!.TranscriptId!.Value)!.Language),
                 "application/json"
