@@ -1,9 +1,11 @@
+using System.Globalization;
 using System.IO.Compression;
 using System.Net;
 using EmberLane.Application.Rooms;
 using EmberLane.Core.Captions;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Import;
+using EmberLane.Core.Stories;
 using EmberLane.Core.Time;
 using EmberLane.Core.Timeline;
 using EmberLane.Engines;
@@ -177,6 +179,33 @@ public sealed class HandoffTests(DemoServer demo) : IClassFixture<DemoServer>, I
         Assert.Equal(Text("m", ".edl"), same);
         var refused = await client.GetAsync(new Uri(Page + "noon", UriKind.Relative), TestContext.Current.CancellationToken);
         Assert.Equal(HttpStatusCode.Conflict, refused.StatusCode);
+    }
+
+    [Fact]
+    public async Task Bites_beside_a_card_leave_with_it_switched_off_and_in_a_list_of_their_own_where_that_is_wanted()
+    {
+        var stories = demo.Get<Store.Stories>();
+        var cards = stories.Get(1, "")!.Story.Cards;
+        var (card, beside) = (cards[0], cards[^1]);
+        stories.Apply(1, new PutBeside(card.Id, beside.BiteId.ToString(CultureInfo.InvariantCulture)), "Ada");
+        Assert.Equal(0, (await HandoffAsync("t", "--only", "edl,otio,page", "--tracks-apart")).Code);
+        Assert.Equal(0, (await HandoffAsync("u", "--only", "edl,otio")).Code);
+        var list = Assert.Single(Directory.GetFiles(Path.Combine(folder, "t"), "*_alternates.edl"));
+        var events = EdlReader.Read(await File.ReadAllTextAsync(list, TestContext.Current.CancellationToken), FrameRate.R25).Events;
+        Assert.Equal("01:00:00:00", events[0].RecordIn.ToString());
+        Assert.Contains(events[0].Comments, c => c.StartsWith("COMMENT: ALTERNATE: ", StringComparison.Ordinal));
+        var bite = demo.Get<Store.Bites>().Get(beside.BiteId)!;
+        Assert.True(events.Where(e => e.Track.HasPicture()).Sum(e => e.RecordOut.Frame - e.RecordIn.Frame) > 0);
+        Assert.InRange(
+            events.Where(e => e.Track.HasPicture()).Sum(e => e.RecordOut.Frame - e.RecordIn.Frame),
+            1,
+            FrameRate.R25.FrameAtOrAfter(bite.Range.Length) + 1
+        );
+        Assert.Contains(Path.GetFileName(list), Text("t", "_read_me.html"), StringComparison.Ordinal);
+        // Without asking there is the one list; the timeline has them all the same.
+        Assert.Single(Directory.GetFiles(Path.Combine(folder, "u"), "*.edl"));
+        Assert.Contains("\"V2 alternates\"", Text("u", ".otio"), StringComparison.Ordinal);
+        stories.Step(1, redo: false, "Ada");
     }
 
     [Fact]

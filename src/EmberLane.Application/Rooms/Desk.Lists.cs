@@ -1,3 +1,4 @@
+using System.Globalization;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Media;
@@ -13,10 +14,17 @@ public sealed partial class Desk
     /// <summary>
     /// The sources of the sittings that a story uses, as a decision list needs them. Angles in their order; reels differ from each other.
     /// </summary>
-    public IReadOnlyDictionary<long, ListedSitting> Listed(StoredStory story, int reelLength = ReelName.StrictLength) =>
+    public IReadOnlyDictionary<long, ListedSitting> Listed(StoredStory story) => Listed(story, [], ReelName.StrictLength);
+
+    // With sittings of the same productions that only lie beside it.
+    private Dictionary<long, ListedSitting> Listed(StoredStory story, IReadOnlyList<long> beside, int reelLength) =>
         story.Story.HasNoCards
-            ? new Dictionary<long, ListedSitting>()
-            : Listed(SourcesOf(story.ProductionId, story.Story), story.Story.Cards.Select(c => c.SittingId).ToHashSet(), reelLength);
+            ? []
+            : Listed(
+                SourcesOf(story.ProductionId, story.Story),
+                story.Story.Cards.Select(c => c.SittingId).Concat(beside).ToHashSet(),
+                reelLength
+            );
 
     private static List<ListedSource> ListedFiles(IReadOnlyList<Source> sources, int reelLength = ReelName.StrictLength)
     {
@@ -67,26 +75,27 @@ public sealed partial class Desk
     public IReadOnlyDictionary<Guid, IReadOnlyList<AngleShot>> ShotsOf(StoredStory story, StoryCut cut) => cameras.OfStory(story, cut);
 
     /// <summary>The decision list of a story as it stands.</summary>
-    public EventList EventsOf(StoredStory story) => EdlEvents.Of(TimelineOf(story, withAngles: false));
+    public EventList EventsOf(StoredStory story) => EdlEvents.Of(TimelineOf(story, new WantedTracks()));
 
     /// <summary>
-    /// The tracks of a story as it stands, with all angles of its cards on tracks that are switched off where they are wanted.
+    /// The tracks of a story as it stands, with those beside the cut that are wanted.
     /// </summary>
     public EditedTimeline TimelineOf(
         StoredStory story,
-        bool withAngles,
+        WantedTracks wanted,
         IReadOnlyDictionary<Guid, ShownCard>? shown = null,
         ListWay? way = null
     )
     {
         way ??= new ListWay();
-        var heard = Heard(Listed(story, way.ReelLength));
+        var alternates = wanted.Alternates ? AlternatesOf(story) : [];
+        var heard = Heard(Listed(story, [.. alternates.Values.SelectMany(a => a).Select(a => a.Card.SittingId)], way.ReelLength));
         return Conform.Lay(
             story.Title,
             story.Start,
-            ListedPieces(story, shown ?? Cards(story), way),
+            ListedPieces(story, shown ?? Cards(story), way, alternates),
             way.Master is { } start ? Mastered(heard, way, start) : heard,
-            withAngles
+            wanted
         );
     }
 
@@ -99,9 +108,47 @@ public sealed partial class Desk
 
     /// <summary>The tracks of a story as it was, of whose cards nothing is known but where they lie: without comments.</summary>
     public EditedTimeline TimelineOfVersion(StoredStory story) =>
-        Conform.Lay(story.Title, story.Start, ListedPieces(story, new Dictionary<Guid, ShownCard>(), new ListWay()), Heard(Listed(story)));
+        Conform.Lay(
+            story.Title,
+            story.Start,
+            ListedPieces(story, new Dictionary<Guid, ShownCard>(), new ListWay(), []),
+            Heard(Listed(story))
+        );
 
-    private List<ListedPiece> ListedPieces(StoredStory story, IReadOnlyDictionary<Guid, ShownCard> shown, ListWay way)
+    // The bites beside each card, as cards without what is set aside.
+    private Dictionary<Guid, List<ListedCard>> AlternatesOf(StoredStory story)
+    {
+        var beside = story
+            .Story.Cards.Where(c => c.OtherTakes.Length > 0)
+            .Select(c => (c.Id, Takes: c.OtherTakes.Split(' ').Select(t => long.Parse(t, CultureInfo.InvariantCulture)).ToList()))
+            .ToList();
+        if (beside.Count == 0)
+        {
+            return [];
+        }
+        var kept = bites.Of(beside.SelectMany(b => b.Takes).ToHashSet()).ToDictionary(b => b.Id);
+        var said = readings.Of([.. kept.Keys]);
+        var aside = kept.Values.Select(b => b.SittingId).Distinct().ToDictionary(id => id, readings.AsideOf);
+        return beside.ToDictionary(
+            b => b.Id,
+            b => b.Takes.Where(kept.ContainsKey).Select(t => Alternate(kept[t], said[t], aside[kept[t].SittingId])).ToList()
+        );
+    }
+
+    private static ListedCard Alternate(Bite bite, BiteReading said, IReadOnlyList<SittingRange> aside) =>
+        new(
+            new Card(Guid.NewGuid(), bite.Id, bite.SittingId, bite.Range, null),
+            StoryCut.Apart(bite.Range, aside),
+            "alternate: "
+                + string.Join(" / ", new[] { string.Join(", ", said.Voices.Select(v => v.Name)), bite.Theme }.Where(t => t.Length > 0))
+        );
+
+    private List<ListedPiece> ListedPieces(
+        StoredStory story,
+        IReadOnlyDictionary<Guid, ShownCard> shown,
+        ListWay way,
+        Dictionary<Guid, List<ListedCard>> alternates
+    )
     {
         var cut = CutOf(story);
         var rate = story.Start.Count.Rate;
@@ -119,6 +166,7 @@ public sealed partial class Desk
                         {
                             Over = card.Over is { } over ? files.GetValueOrDefault(over.SourceId) : null,
                             Shots = shots.GetValueOrDefault(card.Id) ?? [],
+                            Alternates = alternates.GetValueOrDefault(card.Id) ?? [],
                         }
                     );
                     break;

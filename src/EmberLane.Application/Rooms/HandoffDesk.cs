@@ -64,8 +64,8 @@ public sealed class HandoffDesk(
             story = story with { Story = AsSpoken.Of(story.Story, desk.CutOf(story), story.Start.Count.Rate, Guid.NewGuid) };
         }
         var (shown, cut) = (desk.Cards(story), desk.CutOf(story));
-        var timeline = desk.TimelineOf(story, withAngles: way.Master is null, shown, way);
-        var events = EdlEvents.Of(timeline with { Tracks = [.. timeline.Tracks.Where(IsListed)] }, way.Clock);
+        var timeline = desk.TimelineOf(story, new WantedTracks(way.Master is null, true, way.AreTracksApart), shown, way);
+        var events = EdlEvents.Of(timeline with { Tracks = [.. timeline.Tracks.Where(t => t.Use == TrackUse.Cut)] }, way.Clock);
         var pieces = PiecesOf(story, events, shown, cut);
         return new HandedStory(
             production.Name,
@@ -82,6 +82,7 @@ public sealed class HandoffDesk(
         )
         {
             Setup = held.Leaving(production.Id, captions.Of(story.Id)),
+            Further = way.AreTracksApart ? [.. EdlEvents.Further(timeline, way.Clock).Select(f => (f.Track.Name, f.List))] : [],
         };
     }
 
@@ -102,16 +103,8 @@ public sealed class HandoffDesk(
         var files = new List<PackageFile>();
         if (wanted.Contains("edl"))
         {
-            var lists = EdlWriter.Write(story.Events);
-            files.AddRange(
-                lists.Select(
-                    (list, i) =>
-                        new PackageFile(
-                            FormattableString.Invariant($"{story.Stem}{(lists.Count > 1 ? $"_{i + 1}" : "")}.edl"),
-                            EdlWriter.Bytes(list)
-                        )
-                )
-            );
+            files.AddRange(Lists(story.Stem, story.Events));
+            files.AddRange(story.Further.SelectMany(f => Lists($"{story.Stem}_{f.Name.Replace(' ', '_')}", f.List)));
         }
         Add("otio", ".otio", () => OtioWriter.Write(story.Timeline, UrlsOf(story)));
         Add("cuts", "_cuts.csv", () => StoryTables.Cuts(story));
@@ -144,6 +137,15 @@ public sealed class HandoffDesk(
         }
     }
 
+    private static IEnumerable<PackageFile> Lists(string stem, EventList list)
+    {
+        var texts = EdlWriter.Write(list);
+        return texts.Select(
+            (text, i) =>
+                new PackageFile(FormattableString.Invariant($"{stem}{(texts.Count > 1 ? $"_{i + 1}" : "")}.edl"), EdlWriter.Bytes(text))
+        );
+    }
+
     /// <summary>How the files of each language are called behind the story's name: by its letters, else by number.</summary>
     public static IReadOnlyList<(string Language, string Stem)> LanguageStems(IReadOnlyList<string> languages) =>
         [
@@ -174,8 +176,6 @@ public sealed class HandoffDesk(
                 },
             ]
             : [];
-
-    private static bool IsListed(Track track) => track.Kind == TrackKind.Sound || track.Name == "V1";
 
     private static Func<TimelineMedia, string> UrlsOf(HandedStory story)
     {

@@ -1,4 +1,3 @@
-using System.Globalization;
 using EmberLane.Core.Timeline;
 
 namespace EmberLane.Core.Handoff;
@@ -19,7 +18,6 @@ internal sealed class AngleTracks(bool areWanted)
         }
     }
 
-    /// <summary>The tracks as they are, from V2 on.</summary>
-    public IReadOnlyList<Track> Tracks =>
-        [.. tracks.Items.Select((t, i) => new Track(TrackKind.Picture, string.Create(CultureInfo.InvariantCulture, $"V{i + 2}"), t))];
+    /// <summary>The tracks' items.</summary>
+    public IReadOnlyList<IReadOnlyList<TimelineItem>> Items => tracks.Items;
 }

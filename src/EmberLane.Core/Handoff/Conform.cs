@@ -34,6 +34,9 @@ public sealed record ListedCard(Card Card, IReadOnlyList<SittingRange> Pieces, s
 
     /// <summary>Its shots by a camera plan, in order; none where it follows no plan. An angle that was chosen for it goes before.</summary>
     public IReadOnlyList<AngleShot> Shots { get; init; } = [];
+
+    /// <summary>The bites that are kept beside it, as cards.</summary>
+    public IReadOnlyList<ListedCard> Alternates { get; init; } = [];
 }
 
 /// <summary>A space, a title or a narration: so many frames of nothing.</summary>
@@ -48,22 +51,27 @@ public static class Conform
     /// <summary>
     /// The timeline of a story that starts at <paramref name="start"/>: a picture track and a sound track, or one for each open mic, in
     /// whole frames of the story's rate. A stretch of a card without any angle that has its picture, or without sound, is a gap. Each part
-    /// of a card is a group. Where it is wanted, all angles of each card lie on further tracks, switched off. Cost
-    /// grows with the pieces and their sittings' sources.
+    /// of a card is a group. Other tracks lie between them as they are wanted: pictures over cards, then alternates, then angles. An
+    /// alternate begins with its card and may run on beyond it, also beyond the story. Cost grows with the pieces and their sittings'
+    /// sources.
     /// </summary>
     public static EditedTimeline Lay(
         string title,
         Timecode start,
         IReadOnlyList<ListedPiece> pieces,
         IReadOnlyDictionary<long, ListedSitting> sittings,
-        bool withAngles = false
+        WantedTracks? wanted = null
     )
     {
+        wanted ??= new WantedTracks();
         var count = start.Count;
-        var others = new AngleTracks(withAngles);
+        var others = new AngleTracks(wanted.Angles);
+        var alternates = new AlternateTracks();
+        var overs = new SideBySide(wanted.OversApart ? 1 : 0);
         var pictures = new List<TimelineItem>();
-        var sounds = new SoundTracks();
-        var group = 0;
+        var sounds = new SideBySide(1);
+        var beside = new List<(long At, ListedCard Alternate)>();
+        var (group, record) = (0, 0L);
         foreach (var piece in pieces)
         {
             switch (piece)
@@ -77,6 +85,8 @@ public static class Conform
                     var gap = new Gap(group, media.Comment, count.Rate.TimeOf(media.Frames));
                     pictures.Add(media.Source.Facts.Picture is null ? gap : clip);
                     others.Lay([], gap);
+                    overs.Lay([], gap);
+                    record += media.Frames;
                     sounds.Lay(
                         [
                             [media.Source.Facts.Channels == 0 ? gap : clip],
@@ -89,24 +99,74 @@ public static class Conform
                     var nothing = new Gap(group, free.Comment, count.Rate.TimeOf(free.Frames));
                     pictures.Add(nothing);
                     others.Lay([], nothing);
+                    overs.Lay([], nothing);
                     sounds.Lay([], nothing);
+                    record += free.Frames;
                     break;
             }
         }
-        return new EditedTimeline(title, start, [new Track(TrackKind.Picture, "V1", pictures), .. others.Tracks, .. sounds.Tracks], []);
+        foreach (var (at, alternate) in beside)
+        {
+            LayAlternate(at, alternate);
+        }
+        return new EditedTimeline(
+            title,
+            start,
+            [
+                .. Named(
+                    TrackKind.Picture,
+                    [
+                        (TrackUse.Cut, [pictures]),
+                        (TrackUse.Over, overs.Items.Where(o => o.Any(i => i is Clip))),
+                        (TrackUse.Alternates, alternates.Pictures),
+                        (TrackUse.Angles, others.Items),
+                    ]
+                ),
+                .. Named(TrackKind.Sound, [(TrackUse.Cut, sounds.Items), (TrackUse.Alternates, alternates.Sounds)]),
+            ],
+            []
+        );
+
+        void LayAlternate(long at, ListedCard listed)
+        {
+            var sitting = sittings[listed.Card.SittingId];
+            var (seen, heard) = (new List<TimelineItem>(), new List<TimelineItem>());
+            foreach (var frames in CardFrames.Of(listed.Pieces, count.Rate))
+            {
+                group++;
+                seen.AddRange(CoverCard(listed, frames, sitting, count).Select(r => Item(r, group, listed.Comment, count)));
+                heard.AddRange(
+                    Cover(frames, sitting.Sound is { } own ? [own] : [], count).Select(r => Item(r, group, listed.Comment, count))
+                );
+            }
+            alternates.Lay(count.Rate.TimeOf(at), seen, heard);
+        }
 
         void LayCard(ListedCard listed)
         {
             var sitting = sittings[listed.Card.SittingId];
+            beside.AddRange(wanted.Alternates ? listed.Alternates.Select(a => (record, a)) : []);
             long at = 0;
             foreach (var frames in CardFrames.Of(listed.Pieces, count.Rate))
             {
                 group++;
-                foreach (var run in Seen(listed, frames, at, sitting, count))
+                var over = OverOf(listed, frames, at, count);
+                foreach (
+                    var run in wanted.OversApart ? CoverCard(listed, frames, sitting, count) : Seen(listed, frames, over, sitting, count)
+                )
                 {
                     pictures.Add(Item(run, group, listed.Comment, count));
                 }
                 var rest = new Gap(group, listed.Comment, count.Rate.TimeOf(frames.Count));
+                overs.Lay(
+                    wanted.OversApart && over is not null
+                        ?
+                        [
+                            [.. Around(frames, over).Select(r => Item(r, group, listed.Comment, count))],
+                        ]
+                        : [],
+                    rest
+                );
                 others.Lay(
                     sitting.Angles.Select(a => Cover(frames, [a], count).Select(r => Item(r, group, listed.Comment, count)).ToList()),
                     rest
@@ -119,8 +179,28 @@ public static class Conform
                 );
                 at += frames.Count;
             }
+            record += at;
         }
     }
+
+    // V1, V2 and so on, or A1; what is not of the cut says what it is for.
+    private static IEnumerable<Track> Named(
+        TrackKind kind,
+        IEnumerable<(TrackUse Use, IEnumerable<IReadOnlyList<TimelineItem>> Rows)> uses
+    ) =>
+        uses.SelectMany(u => u.Rows.Select(items => (u.Use, Items: items)))
+            .Select(
+                (r, i) =>
+                    new Track(
+                        kind,
+                        FormattableString.Invariant($"{(kind == TrackKind.Picture ? 'V' : 'A')}{i + 1}")
+                            + (r.Use == TrackUse.Cut ? "" : " " + r.Use.ToString().ToLowerInvariant()),
+                        r.Items
+                    )
+                    {
+                        Use = r.Use,
+                    }
+            );
 
     // What is heard of a part of a card, a list of runs for each track: the open mics where they are, else the sitting's own sound, which
     // lies on the first track.
@@ -177,13 +257,12 @@ public static class Conform
         return new Run(media.Source, label, 0, media.Frames, label.FrameAt(media.From, media.Frames));
     }
 
-    // What is seen of a part of a card that begins so many frames after the card does: its own angles, and the picture over it where that
-    // is.
-    private static List<Run> Seen(ListedCard listed, CardFrames frames, long at, ListedSitting sitting, TimecodeCount count)
+    // What is seen of the picture over a card in a part of it that begins so many frames after the card does.
+    private static Run? OverOf(ListedCard listed, CardFrames frames, long at, TimecodeCount count)
     {
         if (listed is not { Over: { } source, Card.Over: { } over })
         {
-            return CoverCard(listed, frames, sitting, count);
+            return null;
         }
         long begins = count.Rate.NearestFrame(over.After),
             ends = begins + Math.Max(1, count.Rate.NearestFrame(over.Range.Length)),
@@ -191,17 +270,33 @@ public static class Conform
             end = Math.Clamp(ends - at, first, frames.Count);
         if (first == end)
         {
-            return CoverCard(listed, frames, sitting, count);
+            return null;
         }
         var label = SourceTimecode.For(source.Facts, count);
         var from = label.FrameAt(over.Range.In, ends - begins) + (at + first - begins);
-        return
-        [
-            .. first > 0 ? CoverCard(listed, frames with { Count = first }, sitting, count) : [],
-            new Run(source, label, frames.First + first, end - first, from),
-            .. end < frames.Count ? CoverCard(listed, new CardFrames(frames.First + end, frames.Count - end), sitting, count) : [],
-        ];
+        return new Run(source, label, frames.First + first, end - first, from);
     }
+
+    // A run with nothing before and behind it.
+    private static List<Run> Around(CardFrames frames, Run run) =>
+        [
+            .. new[]
+            {
+                new Run(null, null, frames.First, run.First - frames.First, 0),
+                run,
+                new Run(null, null, run.First + run.Count, frames.First + frames.Count - run.First - run.Count, 0),
+            }.Where(r => r.Count > 0),
+        ];
+
+    // The card's own angles, and the picture over it where that is.
+    private static List<Run> Seen(ListedCard listed, CardFrames frames, Run? over, ListedSitting sitting, TimecodeCount count) =>
+        over is null
+            ? CoverCard(listed, frames, sitting, count)
+            :
+            [
+                .. Around(frames, over)
+                    .SelectMany(r => r == over ? [r] : CoverCard(listed, new CardFrames(r.First, r.Count), sitting, count)),
+            ];
 
     // The angle that was chosen for the card, else those of its plan, else the first that has its picture.
     private static List<Run> CoverCard(ListedCard listed, CardFrames frames, ListedSitting sitting, TimecodeCount count) =>

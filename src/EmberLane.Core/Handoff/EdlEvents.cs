@@ -74,6 +74,43 @@ public static class EdlEvents
     }
 
     /// <summary>
+    /// The lines of each picture track beside the cut, as if it were switched on: an alternate's with its sound, without black. Tracks of
+    /// which nothing is left are left out.
+    /// </summary>
+    public static IReadOnlyList<(Track Track, EventList List)> Further(EditedTimeline timeline, LabelClock clock)
+    {
+        var sounds = timeline.Of(TrackKind.Sound).Where(t => t.Use == TrackUse.Alternates).ToList();
+        return
+        [
+            .. timeline
+                .Of(TrackKind.Picture)
+                .GroupBy(t => t.Use)
+                .Where(g => g.Key != TrackUse.Cut)
+                .SelectMany(g => g.Select((t, i) => (Track: t, Sounds: g.Key == TrackUse.Alternates ? sounds.Skip(i).Take(1) : [])))
+                .Select(t => (t.Track, List: Lit(timeline, t.Track, t.Sounds, clock)))
+                .Where(t => t.List.Events.Count > 0),
+        ];
+    }
+
+    private static EventList Lit(EditedTimeline timeline, Track picture, IEnumerable<Track> sounds, LabelClock clock)
+    {
+        var all = Of(
+            timeline with
+            {
+                Title = $"{timeline.Title}, {picture.Name}",
+                Tracks =
+                [
+                    .. sounds
+                        .Prepend(picture)
+                        .Select(t => t with { Items = [.. t.Items.Select(i => i is Clip clip ? clip with { IsEnabled = true } : i)] }),
+                ],
+            },
+            clock
+        );
+        return all with { Events = Numbered([.. all.Events.Where(e => e.Reel != Black)]) };
+    }
+
+    /// <summary>
     /// The timeline of an event list, with gaps where no line has anything, that starts with the first line's record time: a picture track,
     /// and as many sound tracks as are heard at once, up to <see cref="MostTracks"/>. Pictures that overlap those before them are left out,
     /// and so are sounds that find no track, and lines of no track.

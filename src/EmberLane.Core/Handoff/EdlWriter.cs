@@ -67,13 +67,37 @@ public static class EdlWriter
         OneLine(title.Replace("&", " and ", StringComparison.Ordinal).Replace('<', '(').Replace('>', ')').Replace('"', '\''));
 
     /// <summary>
-    /// A list as it is kept: programs that read such lists expect ASCII, so that letters with marks lose them and others become a question
-    /// mark.
+    /// A list as it is kept: programs that read such lists expect ASCII, so that letters with marks lose them, signs become those of a
+    /// typewriter, and what is left becomes a question mark.
     /// </summary>
     public static byte[] Bytes(string list) =>
         Encoding.ASCII.GetBytes(
             string.Concat(
-                list.Normalize(NormalizationForm.FormD).Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark)
+                list.Normalize(NormalizationForm.FormKD)
+                    .Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark)
+                    .Select(Typed)
             )
         );
+
+    private static string Typed(char c) =>
+        c switch
+        {
+            '“' or '”' or '„' or '«' or '»' or '‘' or '’' or '‚' or '‹' or '›' => "'",
+            '–' or '—' or '‐' or '−' => "-",
+            '×' => "x",
+            'ß' => "ss",
+            'æ' => "ae",
+            'Æ' => "AE",
+            'œ' => "oe",
+            'Œ' => "OE",
+            'ø' => "o",
+            'Ø' => "O",
+            'ł' => "l",
+            'Ł' => "L",
+            'đ' or 'ð' => "d",
+            'Đ' or 'Ð' => "D",
+            'þ' => "th",
+            'Þ' => "TH",
+            _ => c.ToString(),
+        };
 }

@@ -65,6 +65,9 @@ public sealed record HandedStory(
     public IReadOnlyList<MediaTime> Cuts =>
         [.. Timeline.Of(TrackKind.Picture).Take(1).SelectMany(t => t.Placed()).Select(p => p.Range.In.FromZero).Distinct()];
 
+    /// <summary>Lists of the picture tracks beside the cut, by the track's name; none where they are not wanted.</summary>
+    public IReadOnlyList<(string Name, EventList List)> Further { get; init; } = [];
+
     /// <summary>What people made of its captions.</summary>
     public CaptionSetup Setup { get; init; } = CaptionSetup.Empty;
 

@@ -40,8 +40,9 @@ public static class HandoffChecks
     private static Check ReadBack(HandedStory story)
     {
         var rate = story.Start.Count.Rate;
-        var read = EdlWriter.Write(story.Events).SelectMany(list => EdlReader.Read(list, rate).Events).ToList();
-        if (read.Zip(story.Events.Events).FirstOrDefault(p => !IsSame(p.First, p.Second)) is { First: { } odd })
+        var lists = story.Further.Select(f => f.List).Prepend(story.Events).ToList();
+        var read = lists.SelectMany(EdlWriter.Write).SelectMany(list => EdlReader.Read(list, rate).Events).ToList();
+        if (read.Zip(lists.SelectMany(l => l.Events)).FirstOrDefault(p => !IsSame(p.First, p.Second)) is { First: { } odd })
         {
             return new Check(false, "The decision list is not read back as it was written", $"The first difference is at {odd.RecordIn}.");
         }
@@ -144,6 +145,13 @@ public static class HandoffChecks
     private static IEnumerable<Check> Joins(HandedStory story)
     {
         var shown = story.Timeline.Of(TrackKind.Picture).First().Placed().ToList();
+        var covered = story
+            .Timeline.Of(TrackKind.Picture)
+            .Where(t => t.Use == TrackUse.Over)
+            .SelectMany(t => t.Placed())
+            .Where(p => p.Item is Clip)
+            .Select(p => p.Range)
+            .ToList();
         var jumps = shown
             .Zip(shown.Skip(1))
             .Where(p =>
@@ -152,6 +160,7 @@ public static class HandoffChecks
                 && one.Media.SourceId is > 0
                 && one.Media.SourceId == next.Media.SourceId
                 && one.Range.Out != next.Range.In
+                && !covered.Any(c => c.In < p.Second.Range.In && p.Second.Range.In < c.Out)
             )
             .Select(p => story.Start.Later(story.Start.Count.Rate.NearestFrame(p.Second.Range.In.FromZero)).ToString())
             .ToList();

@@ -15,6 +15,11 @@ public sealed record ListWay
     public bool AreGapsLeft { get; init; }
 
     /// <summary>
+    /// Whether pictures over cards lie on a track above the cut, and each picture track beside the cut has a list of its own.
+    /// </summary>
+    public bool AreTracksApart { get; init; }
+
+    /// <summary>
     /// The label of the first frame of an editor's master of each sitting, which begins where its first file does; null for lists of the
     /// camera and recorder files.
     /// </summary>

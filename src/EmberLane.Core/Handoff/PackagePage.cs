@@ -85,10 +85,16 @@ public static class PackagePage
     private static string Says(string name) =>
         name switch
         {
+            _ when name.Contains("_over", StringComparison.Ordinal) && name.EndsWith(".edl", StringComparison.Ordinal) =>
+                "Decision list of the pictures that lie over the cut",
+            _ when name.Contains("_alternates", StringComparison.Ordinal) && name.EndsWith(".edl", StringComparison.Ordinal) =>
+                "Decision list of alternates, each from where its card begins",
+            _ when name.Contains("_angles", StringComparison.Ordinal) && name.EndsWith(".edl", StringComparison.Ordinal) =>
+                "Decision list of an angle of each card",
             _ when name.EndsWith(".edl", StringComparison.Ordinal) =>
                 "Decision list: picture and sound, from the camera and recorder files",
             _ when name.EndsWith(".otio", StringComparison.Ordinal) =>
-                "Timeline; the angles that are not shown lie on tracks that are switched off",
+                "Timeline; alternates and the angles that are not shown lie on tracks that are switched off",
             _ when name.EndsWith("_cuts.csv", StringComparison.Ordinal) => "Cut list, a row a piece",
             _ when name.EndsWith("_markers.csv", StringComparison.Ordinal) => "Markers on the record",
             _ when name.EndsWith(".srt", StringComparison.Ordinal) => "Captions, from the story's first frame",

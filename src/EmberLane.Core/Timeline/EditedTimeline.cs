@@ -25,12 +25,31 @@ public enum TrackKind
     Sound,
 }
 
+/// <summary>What a track is for.</summary>
+public enum TrackUse
+{
+    /// <summary>What is seen and heard.</summary>
+    Cut,
+
+    /// <summary>Pictures that lie over those of the cut.</summary>
+    Over,
+
+    /// <summary>Bites that are kept beside a card, switched off.</summary>
+    Alternates,
+
+    /// <summary>All angles of each card, switched off.</summary>
+    Angles,
+}
+
 /// <summary>
 /// Items one after another from the timeline's start, without holes: where nothing is, a <see cref="Gap"/> is. A <see cref="Transition"/>
 /// takes no time of its own.
 /// </summary>
 public sealed record Track(TrackKind Kind, string Name, IReadOnlyList<TimelineItem> Items)
 {
+    /// <summary>What it is for.</summary>
+    public TrackUse Use { get; init; }
+
     /// <summary>How long its items last together.</summary>
     public MediaTime Length => Items.Aggregate(MediaTime.Zero, (sum, i) => sum + i.Length);
 

@@ -21,13 +21,18 @@ internal sealed class ListOptions
     };
 
     private readonly Option<bool> reels = new("--long-reels") { Description = "Reels of up to 32 characters, in place of 8." },
-        gaps = new("--gaps-as-spoken") { Description = "What was taken out leaves a gap of its length." };
+        gaps = new("--gaps-as-spoken") { Description = "What was taken out leaves a gap of its length." },
+        tracks =
+            new("--tracks-apart")
+            {
+                Description = "Pictures over cards on a track above the cut, and a decision list for each picture track beside the cut.",
+            };
 
     /// <summary>Knows which ways of labelling there are.</summary>
     public ListOptions() => clock.AcceptOnlyFromAmong("camera", "list");
 
     /// <summary>What was asked.</summary>
-    public sealed record Asked(string Clock, string? Master, bool AreReelsLong, bool AreGapsLeft)
+    public sealed record Asked(string Clock, string? Master, bool AreReelsLong, bool AreGapsLeft, bool AreTracksApart)
     {
         /// <summary>It for a list that counts so. Throws <see cref="FormatException"/> for a master's start that is no timecode.</summary>
         public ListWay WayOf(TimecodeCount count) =>
@@ -37,18 +42,20 @@ internal sealed class ListOptions
                 Master = Master is null ? null : count.Parse(Master),
                 AreReelsLong = AreReelsLong,
                 AreGapsLeft = AreGapsLeft,
+                AreTracksApart = AreTracksApart,
             };
     }
 
     /// <summary>Adds them to a command.</summary>
     public void AddTo(Command command)
     {
-        foreach (var option in (Option[])[clock, master, reels, gaps])
+        foreach (var option in (Option[])[clock, master, reels, gaps, tracks])
         {
             command.Options.Add(option);
         }
     }
 
     /// <summary>What was asked with them.</summary>
-    public Asked Of(ParseResult asked) => new(asked.GetValue(clock)!, asked.GetValue(master), asked.GetValue(reels), asked.GetValue(gaps));
+    public Asked Of(ParseResult asked) =>
+        new(asked.GetValue(clock)!, asked.GetValue(master), asked.GetValue(reels), asked.GetValue(gaps), asked.GetValue(tracks));
 }

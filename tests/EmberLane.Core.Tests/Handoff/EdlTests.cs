@@ -144,6 +144,13 @@ public sealed class EdlTests
     }
 
     [Fact]
+    public void A_list_is_kept_in_signs_of_a_typewriter() =>
+        Assert.Equal(
+            "COMMENT: A SPACE FOR 'THE DRUM' - JOSE'S CAFE... 12 x Strasse AE ?\n",
+            System.Text.Encoding.ASCII.GetString(EdlWriter.Bytes("COMMENT: A SPACE FOR “THE DRUM” – JOSÉ’S CAFÉ… 12 × Straße Æ 鼓\n"))
+        );
+
+    [Fact]
     public void A_newline_in_a_comment_or_title_can_not_begin_a_line_of_its_own()
     {
         var count = new TimecodeCount(FrameRate.R25, false);

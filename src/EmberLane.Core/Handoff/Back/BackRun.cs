@@ -36,7 +36,9 @@ public sealed record BackRun(long First, long End, long? SittingId, long? Source
         var heard = Joined(timeline.Of(TrackKind.Sound).SelectMany(t => Clips(t, form, sources, count)));
         var seen = Joined(timeline.Of(TrackKind.Picture).Take(1).SelectMany(t => Clips(t, form, sources, count)));
         var all = Joined(heard.Concat(Without(seen, heard)));
-        return Filled(all, count.Rate.NearestFrame(timeline.Length));
+        // What is switched off may run on beyond the story.
+        var cut = timeline.Tracks.Where(t => t.Items.Any(i => i is Clip { IsEnabled: true }) || t.Items.All(i => i is not Clip));
+        return Filled(all, count.Rate.NearestFrame((timeline with { Tracks = [.. cut] }).Length));
     }
 
     private static IEnumerable<BackRun> Clips(Track track, BackForm form, BackSources sources, TimecodeCount count)

@@ -172,6 +172,8 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
 
         public bool Gaps { get; set; }
 
+        public bool Apart { get; set; }
+
         /// <summary>It for a list that counts so. Throws <see cref="FormatException"/> for a master's start that is no timecode.</summary>
         public ListWay WayOf(TimecodeCount count) =>
             new()
@@ -180,6 +182,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
                 Master = From == "master" ? count.Parse(Master ?? "") : null,
                 AreReelsLong = LongReels,
                 AreGapsLeft = Gaps,
+                AreTracksApart = Apart,
             };
     }
 
