@@ -53,6 +53,7 @@ internal static class HandoffBench
         var story = desk.StoryOf(production, "bench");
         var handed = handoff.Of(production, story);
         Say($"  put together: {Median(() => handoff.Of(production, story)):0} ms");
+        Say($"  laid: {Median(() => desk.TimelineOf(story, new WantedTracks())):0} ms");
         var laid = Median(() => EdlWriter.Write(EdlEvents.Of(desk.TimelineOf(story, new WantedTracks()))));
         var (edl, otio) = (Median(() => EdlWriter.Write(handed.Events)), Median(() => OtioWriter.Write(handed.Timeline, m => m.FileName)));
         Say($"  EDL: {laid:0} ms with laying it, written alone {edl:0} ms; OTIO {otio:0} ms");

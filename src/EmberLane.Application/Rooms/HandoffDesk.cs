@@ -106,7 +106,10 @@ public sealed class HandoffDesk(
             files.AddRange(Lists(story.Stem, story.Events));
             files.AddRange(story.Further.SelectMany(f => Lists($"{story.Stem}_{f.Name.Replace(' ', '_')}", f.List)));
         }
-        Add("otio", ".otio", () => OtioWriter.Write(story.Timeline, UrlsOf(story)));
+        if (wanted.Contains("otio"))
+        {
+            files.Add(new PackageFile(story.Stem + ".otio", OtioWriter.Bytes(story.Timeline, UrlsOf(story))));
+        }
         Add("cuts", "_cuts.csv", () => StoryTables.Cuts(story));
         Add("markers", "_markers.csv", () => StoryTables.Markers(story));
         Add("srt", ".srt", () => CaptionFiles.SubRip(story.Captions(rules)));

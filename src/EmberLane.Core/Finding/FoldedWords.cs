@@ -17,7 +17,7 @@ public static class FoldedWords
     {
         var words = new List<string>();
         var word = new StringBuilder();
-        foreach (var rune in Normal(text).EnumerateRunes())
+        foreach (var rune in Decomposed(text).EnumerateRunes())
         {
             if (IsAccent(rune) || (word.Length > 0 && rune.Value is '\'' or '’'))
             {
@@ -48,8 +48,11 @@ public static class FoldedWords
         }
     }
 
-    // Half a pair of surrogates is no text that can be normalised.
-    private static string Normal(string text)
+    /// <summary>
+    /// Text with its letters and their marks apart, and signs as what they are made of. Half a pair of surrogates, which is no text, is left
+    /// out.
+    /// </summary>
+    internal static string Decomposed(string text)
     {
         if (Ascii.IsValid(text))
         {

@@ -70,14 +70,27 @@ public static class EdlWriter
     /// A list as it is kept: programs that read such lists expect ASCII, so that letters with marks lose them, signs become those of a
     /// typewriter, and what is left becomes a question mark.
     /// </summary>
-    public static byte[] Bytes(string list) =>
-        Encoding.ASCII.GetBytes(
-            string.Concat(
-                list.Normalize(NormalizationForm.FormKD)
-                    .Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark)
-                    .Select(Typed)
-            )
-        );
+    public static byte[] Bytes(string list)
+    {
+        var ascii = new StringBuilder(list.Length);
+        for (var at = 0; at < list.Length;)
+        {
+            var plain = list.AsSpan(at).IndexOfAnyExceptInRange('\0', '\x7F');
+            ascii.Append(list, at, plain < 0 ? list.Length - at : plain);
+            at = plain < 0 ? list.Length : at + plain;
+            var odd = list.AsSpan(at).IndexOfAnyInRange('\0', '\x7F');
+            var end = odd < 0 ? list.Length : at + odd;
+            foreach (var c in Finding.FoldedWords.Decomposed(list[at..end]))
+            {
+                if (CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark)
+                {
+                    ascii.Append(Typed(c));
+                }
+            }
+            at = end;
+        }
+        return Encoding.ASCII.GetBytes(ascii.ToString());
+    }
 
     private static string Typed(char c) =>
         c switch

@@ -23,14 +23,19 @@ public static class OtioWriter
     /// The timeline as JSON; <paramref name="urlOf"/> tells where a file lies. Record times are whole frames of the timeline's rate. Source
     /// times are in the file's own timecode at its own rate, in samples for a sound, so that a moment between two frames is a fraction.
     /// </summary>
-    public static string Write(EditedTimeline timeline, Func<TimelineMedia, string> urlOf)
+    public static string Write(EditedTimeline timeline, Func<TimelineMedia, string> urlOf) =>
+        Encoding.UTF8.GetString(Bytes(timeline, urlOf));
+
+    /// <summary>The same as it is kept.</summary>
+    public static byte[] Bytes(EditedTimeline timeline, Func<TimelineMedia, string> urlOf)
     {
-        var buffer = new ArrayBufferWriter<byte>();
+        var buffer = new ArrayBufferWriter<byte>(1 << 20);
         using (var json = new Utf8JsonWriter(buffer, Plain))
         {
             new Writing(json, timeline.Start.Count.Rate, urlOf).Timeline(timeline);
         }
-        return Encoding.UTF8.GetString(buffer.WrittenSpan) + "\n";
+        buffer.Write("\n"u8);
+        return buffer.WrittenSpan.ToArray();
     }
 
     /// <summary>By what a file's own time is counted: so many units a second, and the first unit of the file.</summary>
@@ -59,7 +64,7 @@ public static class OtioWriter
         // By source, reel and name: what is the same for all clips of one file.
         private readonly Dictionary<
             (long? Source, string Reel, string Name),
-            ((int Numerator, int Denominator, long First) Clock, string Url)
+            ((int Numerator, int Denominator, long First) Clock, string Url, decimal Lasts)
         > clocks = [];
 
         public void Timeline(EditedTimeline timeline)
@@ -141,9 +146,9 @@ public static class OtioWriter
             var key = (clip.Media.SourceId, clip.Media.Reel, clip.Media.FileName);
             if (!clocks.TryGetValue(key, out var clock))
             {
-                clocks[key] = clock = (ClockOf(clip.Media), urlOf(clip.Media));
+                clocks[key] = clock = Known(clip.Media);
             }
-            var ((numerator, denominator, first), url) = clock;
+            var ((numerator, denominator, first), url, lasts) = clock;
             json.WriteStartObject("source_range");
             json.WriteString("OTIO_SCHEMA", "TimeRange.1");
             Time("start_time", Along(clip.Range.In.FromZero, numerator, denominator, first), Inexact(numerator, denominator));
@@ -154,12 +159,12 @@ public static class OtioWriter
             json.WriteStartObject("media_references");
             Begin(Media, "ExternalReference.1", clip.Media.FileName, null, clip.Media.Reel);
             json.WriteString("target_url", url);
-            if (clip.Media.Facts is { } facts)
+            if (clip.Media.Facts is not null)
             {
                 json.WriteStartObject("available_range");
                 json.WriteString("OTIO_SCHEMA", "TimeRange.1");
                 Time("start_time", first, Inexact(numerator, denominator));
-                Time("duration", Along(facts.Duration, numerator, denominator, 0), Inexact(numerator, denominator));
+                Time("duration", lasts, Inexact(numerator, denominator));
                 json.WriteEndObject();
             }
             else
@@ -171,6 +176,13 @@ public static class OtioWriter
             json.WriteEndObject();
             json.WriteString("active_media_reference_key", Media);
             json.WriteEndObject();
+        }
+
+        private ((int, int, long), string, decimal) Known(TimelineMedia media)
+        {
+            var (numerator, denominator, first) = ClockOf(media);
+            var lasts = media.Facts is { } facts ? Along(facts.Duration, numerator, denominator, 0) : 0;
+            return ((numerator, denominator, first), urlOf(media), lasts);
         }
 
         private void Mark(Marker marker)
