@@ -1,5 +1,6 @@
 using System.Globalization;
 using EmberLane.Core.Copies;
+using EmberLane.Core.Timeline;
 using EmberLane.Engines.Copies;
 
 namespace EmberLane.Engines;
@@ -222,21 +223,21 @@ public static partial class Ffmpeg
     }
 
     /// <summary>
-    /// So many frames of a file from a moment on, each once, as <see cref="EncodeSeenAsync"/> takes them: the part around
-    /// <paramref name="centre"/>, in thousandths of the width, or the whole picture with black beside it.
+    /// So many frames of a file from a moment on, each once, as <see cref="EncodeSeenAsync"/> takes them: what of each is seen, then the
+    /// part around a centre, or all of that with black beside it.
     /// </summary>
     internal static Task DecodeFramesAsync(
         string path,
         MediaTime seekTo,
-        FrameRate rate,
+        FramePiece piece,
         long frames,
         CopyShape size,
-        int? centre,
         Stream output,
         CancellationToken cancel
     )
     {
-        var fit = centre is { } middle
+        var rate = piece.Rate;
+        var fit = piece.Centre is { } middle
             ? FormattableString.Invariant($"scale={size.Width}:{size.Height}:force_original_aspect_ratio=increase:force_divisible_by=2,")
                 + FormattableString.Invariant($"crop={size.Width}:{size.Height}:iw*{middle}/1000-ow/2:(ih-oh)/2")
             : FormattableString.Invariant($"scale={size.Width}:{size.Height}:force_original_aspect_ratio=decrease:force_divisible_by=2,")
@@ -253,7 +254,9 @@ public static partial class Ffmpeg
                 "-map",
                 "0:v:0",
                 "-vf",
-                FormattableString.Invariant($"setpts=PTS-STARTPTS,fps={rate.Numerator}/{rate.Denominator},scale=iw*sar:ih,setsar=1,{fit}"),
+                FormattableString.Invariant(
+                    $"setpts=PTS-STARTPTS,fps={rate.Numerator}/{rate.Denominator},scale=iw*sar:ih,setsar=1,{Closer(piece.Framed, frames)}{fit}"
+                ),
                 "-frames:v",
                 frames.ToString(CultureInfo.InvariantCulture),
                 "-pix_fmt",
@@ -267,6 +270,26 @@ public static partial class Ffmpeg
             output,
             cancel
         );
+    }
+
+    // The corners of what is seen, frame by frame, between pixels where it has to be: a move in whole pixels would shake.
+    private static string Closer(Framed? framed, long frames)
+    {
+        if (framed is null)
+        {
+            return "";
+        }
+        string left = Moves(framed.From.Left, framed.To.Left),
+            top = Moves(framed.From.Top, framed.To.Top),
+            right = Moves(framed.From.Left + framed.From.Size, framed.To.Left + framed.To.Size),
+            bottom = Moves(framed.From.Top + framed.From.Size, framed.To.Top + framed.To.Size);
+        return $"perspective=x0=W*({left}):y0=H*({top}):x1=W*({right}):y1=H*({top}):x2=W*({left}):y2=H*({bottom})"
+            + $":x3=W*({right}):y3=H*({bottom}):interpolation=cubic:sense=source{(framed.IsStill ? "" : ":eval=frame")},";
+
+        string Moves(int from, int to) =>
+            framed.IsStill
+                ? FormattableString.Invariant($"{from}/{Crop.Whole}")
+                : FormattableString.Invariant($"({from}+{to - from}*(in-1)/{frames})/{Crop.Whole}");
     }
 
     // The encoder makes all that it takes softer by a twentieth.

@@ -114,8 +114,8 @@ public sealed class CamerasPageTests(DemoServer demo) : IClassFixture<DemoServer
         Browser.Find(box).Click();
         Browser.Until(() => Plan.Angles.Any(a => a.Covers.Contains("Interviewer")), "the interviewer in view");
         Settled();
-        Assert.Single(Browser.All(".cover-table .btn"));
-        Browser.Find(".cover-table .btn").Click();
+        Assert.Single(Browser.All(".cover-table [hx-post*=Covers]"));
+        Browser.Find(".cover-table [hx-post*=Covers]").Click();
         Browser.Until(() => Plan.Angles.All(a => a.IsGuess), "as proposed");
         Settled();
         Browser.Press("a");
@@ -188,6 +188,60 @@ public sealed class CamerasPageTests(DemoServer demo) : IClassFixture<DemoServer
         List<string> Pictures() =>
             [.. desk.EventsOf(Story()).Events.Where(e => e.Track == EmberLane.Core.Handoff.EdlTrack.Video).Select(e => e.Reel)];
     }
+
+    [Fact]
+    public void A_punch_in_is_a_view_of_its_own_that_the_plan_the_player_and_the_lists_know()
+    {
+        var (desk, footage) = (demo.Get<Desk>(), demo.Get<Footage>());
+        var angles = Plan.Angles.Count;
+        Open();
+        Browser.Find(".cover-table [hx-post*=Closer]").Click();
+        Browser.Until(() => Plan.Angles.Count == angles + 1, "the tighter view");
+        Settled();
+        Assert.Equal(angles + 1, Browser.All(".cover-table tr th[scope=row]").Count);
+        Assert.Contains("pixels of 960 × 540", Browser.Text(".closer-pixels"), StringComparison.Ordinal);
+        // Chosen by its number it is seen: the picture of its camera is enlarged.
+        Browser.Press("]");
+        Browser.Until(() => Browser.Text("#shot-number").StartsWith("shot 2 ", StringComparison.Ordinal), "the second shot");
+        Browser.Press($"{angles + 1}");
+        Browser.Until(() => Plan.Setup.Locks.Count == 1, "the view chosen");
+        Settled();
+        Assert.Equal("1", Large);
+        Assert.StartsWith("scale(1.3", Scale, StringComparison.Ordinal);
+        Browser.Find(".closer input[name=percent]").SendKeys(Keys.Control + "a" + Keys.Null + "150" + Keys.Tab);
+        Browser.Until(() => Plan.Angles[^1].Closer!.Percent == 150, "more of it");
+        Settled();
+        Assert.StartsWith("scale(1.499", Scale, StringComparison.Ordinal);
+        // One that can not be is refused, and what was there stays.
+        Browser.Run<object?>("document.querySelector('.closer').noValidate = true; return null");
+        Browser.Find(".closer input[name=across]").SendKeys(Keys.Control + "a" + Keys.Null + "400" + Keys.Tab);
+        Browser.Until(() => Browser.Run<string>("return document.body.textContent").Contains("0 to 100 % across"), "the reason");
+        Assert.Equal(150, Plan.Angles[^1].Closer!.Percent);
+        Open();
+        Browser.Find("input[name=follow]").Click();
+        Browser.Until(() => Plan.Setup.IsFollowed, "the plan followed");
+        Settled();
+        var cameras = demo.Get<Cameras>();
+        cameras.Change(1, _ => EmberLane.Core.Cameras.CameraSetup.Covers(Plan.Angles[0].Id, []), "test", "producer");
+        var story = desk.StoryOf(footage.Production(1)!, "producer");
+        Assert.Contains(desk.ShotsOf(story, desk.CutOf(story)).Values.SelectMany(s => s), s => s.Closer?.Percent == 150);
+        Assert.Contains(
+            desk.EventsOf(story).Events.SelectMany(e => e.Comments),
+            c => c.StartsWith("PUNCH-IN: 150 % AT ", StringComparison.Ordinal)
+        );
+        demo.OpenStory();
+        Assert.Contains(
+            "\"framed\":[",
+            Browser.Run<string>("return [...document.querySelectorAll('[data-play]')].map(c => c.dataset.play).join('')"),
+            StringComparison.Ordinal
+        );
+        while (Plan.Setup.Choices.Count > 0)
+        {
+            Assert.True(cameras.Step(1, redo: false, "producer"));
+        }
+    }
+
+    private string Scale => Browser.Run<string>("return document.querySelector('.angle.large video').style.transform");
 
     [Fact]
     public async Task Lists_open_the_mics_of_who_speaks_where_that_is_wanted()

@@ -8,7 +8,17 @@ using EmberLane.Store;
 namespace EmberLane.Application.Rooms;
 
 /// <summary>An angle as it is planned: whom it covers, and whether nobody has said so yet.</summary>
-public sealed record PlannedAngle(long Id, string Name, IReadOnlyList<string> Covers, bool IsGuess, IReadOnlyList<SittingRange> Rolls);
+public sealed record PlannedAngle(long Id, string Name, IReadOnlyList<string> Covers, bool IsGuess, IReadOnlyList<SittingRange> Rolls)
+{
+    /// <summary>As a tighter framing of another angle; null for an angle itself.</summary>
+    public PunchIn? Closer { get; init; }
+
+    /// <summary>The place of the angle that it is a framing of; its own place for an angle itself.</summary>
+    public required int Camera { get; init; }
+
+    /// <summary>The pixels of its picture, where they are known.</summary>
+    public (int Width, int Height) Pixels { get; init; }
+}
 
 /// <summary>A shot on the sitting's clock; <see cref="Angle"/> is the place of its angle in the list.</summary>
 public sealed record SittingShot(int Angle, SittingRange Range, string Reason, bool IsChosen);
@@ -30,7 +40,7 @@ public sealed record SittingCameras(
 );
 
 /// <summary>Plans which angle of a sitting shows when, by its text and by what people chose.</summary>
-public sealed class CameraDesk(Footage footage, Store.Transcripts transcripts, Store.Cameras cameras, SittingMics sittingMics)
+public sealed class CameraDesk(Footage footage, Store.Transcripts transcripts, Store.Cameras cameras, SittingMics sittingMics, Shots shots)
 {
     /// <summary>The plan of a sitting as it is now. Linear in its length.</summary>
     public SittingCameras Of(Sitting sitting)
@@ -110,12 +120,19 @@ public sealed class CameraDesk(Footage footage, Store.Transcripts transcripts, S
         }
         try
         {
-            var clips = planned.Values.SelectMany(s => s.Angles).ToDictionary(a => a.Id, a => a.Clips);
+            var views = planned.Values.SelectMany(s => s.Views).ToDictionary(v => v.Id);
             return StoryCameras
                 .Plan(parts, planned.ToDictionary(s => s.Key, s => s.Value.Planned), followed[longest.Key].Rules)
                 .ToDictionary(
                     s => s.Key,
-                    s => (IReadOnlyList<AngleShot>)[.. s.Value.Select(shot => new AngleShot(Sitting(shot.Range), clips[shot.Angle]))]
+                    s =>
+                        (IReadOnlyList<AngleShot>)
+                            [
+                                .. s.Value.Select(shot => new AngleShot(Sitting(shot.Range), views[shot.Angle].Clips)
+                                {
+                                    Closer = views[shot.Angle].Closer,
+                                }),
+                            ]
                 );
         }
         catch (FormatException)
@@ -123,6 +140,19 @@ public sealed class CameraDesk(Footage footage, Store.Transcripts transcripts, S
             // Its rules are refused where they are chosen; a story longer than a plan may be is shown without one.
             return new Dictionary<Guid, IReadOnlyList<AngleShot>>();
         }
+    }
+
+    /// <summary>The tighter framing that is offered for an angle: around the faces that were found in its picture, where there are any.</summary>
+    public PunchIn OfferedFor(long angle)
+    {
+        var faces = shots.OfSource(angle).SelectMany(s => s.People).Select(p => p.Box).ToList();
+        return faces.Count == 0
+            ? PunchIn.Offered
+            : PunchIn.Offered with
+            {
+                Across = Math.Clamp((int)faces.Average(f => f.X + (f.Width / 2.0)) / 10, 0, 100),
+                Down = Math.Clamp((int)faces.Average(f => f.Y + (f.Height / 2.0)) / 10, 0, 100),
+            };
     }
 
     /// <summary>
@@ -152,7 +182,7 @@ public sealed class CameraDesk(Footage footage, Store.Transcripts transcripts, S
         Piece piece,
         StoryCut cut,
         FrameRate rate,
-        Dictionary<long, (StorySitting Planned, IReadOnlyList<(long Id, IReadOnlyList<long> Clips)> Angles)> planned
+        Dictionary<long, (StorySitting Planned, IReadOnlyList<View> Views)> planned
     ) =>
         piece is Card card && planned.ContainsKey(card.SittingId)
             ? CardFrames
@@ -161,7 +191,10 @@ public sealed class CameraDesk(Footage footage, Store.Transcripts transcripts, S
                 .Select(r => new StoryPart(card.Id, card.SittingId, new PlanRange(r.In.FromZero, r.Out.FromZero), card.Angle))
             : [new StoryPart(piece.Id, null, new PlanRange(MediaTime.Zero, rate.TimeOf(cut.Frames(piece, rate))), null)];
 
-    private (StorySitting Planned, IReadOnlyList<(long Id, IReadOnlyList<long> Clips)> Angles) Of(Sitting sitting, CameraSetup setup)
+    // What can be seen: an angle or a tighter framing of one, and the clips of its camera.
+    private sealed record View(long Id, PunchIn? Closer, IReadOnlyList<long> Clips);
+
+    private (StorySitting Planned, IReadOnlyList<View> Views) Of(Sitting sitting, CameraSetup setup)
     {
         var seen = SittingAngles.Of(footage.SourcesOf(sitting.Id));
         var turns = sitting.TranscriptId is { } id ? TurnsOf(transcripts.Get(id)) : [];
@@ -179,26 +212,47 @@ public sealed class CameraDesk(Footage footage, Store.Transcripts transcripts, S
                 setup.Crowd,
                 setup.Locks
             ),
-            [.. seen.Select(a => (a.Id, (IReadOnlyList<long>)[.. a.Clips.Select(c => c.Id)]))]
+            [.. angles.Select(a => new View(a.Id, a.Closer, [.. seen[a.Camera].Clips.Select(c => c.Id)]))]
         );
     }
 
-    private static List<PlannedAngle> Angles(IReadOnlyList<SittingAngle> seen, CameraSetup setup, IReadOnlyList<PlanTurn> turns) =>
-        seen.Zip(
-                CoverGuess.Of([.. seen.Select(a => a.Name)], PeopleOf(turns)),
-                (angle, guess) =>
-                {
-                    var chosen = Known(setup.CoversOf(angle.Id), PeopleOf(turns));
-                    return new PlannedAngle(
-                        angle.Id,
-                        angle.Name,
-                        chosen ?? guess,
-                        chosen is null,
-                        [.. angle.Clips.Select(c => c.Place!.Value.Fill(c.Facts.Duration))]
-                    );
-                }
+    // The angles, and behind them their tighter framings, which cover the same people unless somebody says otherwise.
+    private static List<PlannedAngle> Angles(IReadOnlyList<SittingAngle> seen, CameraSetup setup, IReadOnlyList<PlanTurn> turns)
+    {
+        var people = PeopleOf(turns);
+        var angles = seen.Zip(CoverGuess.Of([.. seen.Select(a => a.Name)], people)).Select((a, i) => Angle(a.First, a.Second, i)).ToList();
+        return [.. angles, .. angles.Where(a => setup.PunchOf(a.Id) is not null).Select(Closer)];
+
+        PlannedAngle Angle(SittingAngle angle, IReadOnlyList<string> guess, int place)
+        {
+            var chosen = Known(setup.CoversOf(angle.Id), people);
+            return new PlannedAngle(
+                angle.Id,
+                angle.Name,
+                chosen ?? guess,
+                chosen is null,
+                [.. angle.Clips.Select(c => c.Place!.Value.Fill(c.Facts.Duration))]
             )
-            .ToList();
+            {
+                Camera = place,
+                Pixels = angle.Clips[0].Facts.Picture is { } picture ? (picture.Width, picture.Height) : default,
+            };
+        }
+
+        PlannedAngle Closer(PlannedAngle angle)
+        {
+            var id = CameraSetup.CloserOf(angle.Id);
+            var chosen = Known(setup.CoversOf(id), people);
+            return angle with
+            {
+                Id = id,
+                Name = $"{angle.Name}, closer",
+                Covers = chosen ?? angle.Covers,
+                IsGuess = chosen is null,
+                Closer = setup.PunchOf(angle.Id),
+            };
+        }
+    }
 
     // Whom a person named, of those who speak by the text that is read now; null where all of them have other names by now.
     private static List<string>? Known(IReadOnlyList<string>? named, List<string> people) =>

@@ -233,6 +233,8 @@ public sealed class CopyDesk(
         var faces = wish.Shape == CopyShape.Wide.Name ? [] : shots.OfSource(id).SelectMany(s => s.People).Select(p => p.Box).ToList();
         return new FramePiece(seen.Frames.Count, path, picture.Rate, seen.At)
         {
+            // Other shapes are cut tighter than any punch-in by what they are.
+            Framed = wish.Shape == CopyShape.Wide.Name ? seen.Framed : null,
             Centre = wish.Shape == CopyShape.Wide.Name ? null : PeopleCrop.Of(faces, picture, wish.Size),
         };
     }

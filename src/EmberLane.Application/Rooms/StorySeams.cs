@@ -70,9 +70,9 @@ public sealed class StorySeams(SeamSounds sounds, Footage footage, Store.Transcr
             var reading = shown[card.Id].Reading;
             var picture = PictureOf(card, plays, sittings[card.SittingId]);
             var planned = card is { Angle: null, Over: null } ? shots.GetValueOrDefault(card.Id) : null;
-            return new SeamSide(card, plays, reading.Edges, reading.Said, planned?[^1].Clips[0] ?? picture, sound)
+            return new SeamSide(card, plays, reading.Edges, reading.Said, planned?[^1].View ?? picture, sound)
             {
-                FirstPicture = planned?[0].Clips[0] ?? picture,
+                FirstPicture = planned?[0].View ?? picture,
             };
         }
     }

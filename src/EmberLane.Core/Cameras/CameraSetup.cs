@@ -7,7 +7,7 @@ namespace EmberLane.Core.Cameras;
 
 /// <summary>
 /// What people chose for the cameras of a sitting, each choice under its name: whom an angle covers, the pace and single rules, where an
-/// angle is locked, where people laugh or clap. What nobody chose is as it is proposed. Angles are named by a number that the caller gives.
+/// angle is locked or framed tighter too, where people laugh or clap. What nobody chose is as it is proposed. Angles are named by a number that the caller gives.
 /// </summary>
 public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choices) : IChoices<CameraSetup>
 {
@@ -15,6 +15,7 @@ public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choic
         Rule = "rule ",
         Lock = "lock ",
         CrowdAt = "crowd ",
+        Punch = "punch ",
         PaceOf = "pace";
 
     /// <summary>The name of the choice that stories and lists follow the plan.</summary>
@@ -32,6 +33,18 @@ public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choic
     /// <summary>Whom a person said that an angle covers; null where nobody did.</summary>
     public IReadOnlyList<string>? CoversOf(long angle) =>
         Choices.TryGetValue(Cover + Text(angle), out var people) ? people.Split('\n', StringSplitOptions.RemoveEmptyEntries) : null;
+
+    /// <summary>By which number the tighter framing of an angle is chosen, and told whom it covers.</summary>
+    public static long CloserOf(long angle) => -angle;
+
+    /// <summary>The tighter framing of an angle; null where it has none.</summary>
+    public PunchIn? PunchOf(long angle) => Choices.TryGetValue(Punch + Text(angle), out var text) ? PunchIn.Read(text) : null;
+
+    /// <summary>
+    /// Gives an angle a tighter framing, or takes it away with null. Throws <see cref="EditRefusedException"/> for one that can not be.
+    /// </summary>
+    public static CameraEdit Closer(long angle, PunchIn? framing) =>
+        ChoiceEdit.Of<CameraSetup>((Punch + Text(angle), framing?.Check().Written));
 
     /// <summary>Whether stories and lists show the sitting by its plan.</summary>
     public bool IsFollowed => Choices.ContainsKey(FollowedBy);

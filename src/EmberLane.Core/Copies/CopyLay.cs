@@ -76,6 +76,9 @@ public static class CopyLay
             seen.Add(
                 item is Clip { Media.SourceId: { } source } clip
                     ? new SeenStretch(Moved(within, span), source, clip.Range.In + into)
+                    {
+                        Framed = clip.Framed?.Part(into, into + rate.TimeOf(within.Count), clip.Length),
+                    }
                     : new SeenStretch(Moved(within, span), null, default)
             );
         }

@@ -1,4 +1,5 @@
 using EmberLane.Core.Stories;
+using EmberLane.Core.Timeline;
 
 namespace EmberLane.Core.Copies;
 
@@ -64,7 +65,11 @@ public sealed record HeardStretch(FrameSpan Frames, HeardFrom From)
 }
 
 /// <summary>Frames of a copy in which a file is seen from a moment of it on; black where there is none.</summary>
-public sealed record SeenStretch(FrameSpan Frames, long? SourceId, SourceTime At);
+public sealed record SeenStretch(FrameSpan Frames, long? SourceId, SourceTime At)
+{
+    /// <summary>What of its picture is seen; null for all of it.</summary>
+    public Framed? Framed { get; init; }
+}
 
 /// <summary>From a moment of a copy on, this person speaks.</summary>
 public readonly record struct SpeakerRun(MediaTime From, string Who);

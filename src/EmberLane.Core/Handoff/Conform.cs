@@ -306,8 +306,20 @@ public static class Conform
             [
                 .. AngleShot
                     .Part(frames, listed.Shots, count.Rate)
-                    .SelectMany(part => Cover(part.Frames, Preferred(sitting.Angles, part.Clips), count)),
+                    .SelectMany(part =>
+                        Cover(part.Frames, Preferred(sitting.Angles, part.Shot?.Clips ?? []), count)
+                            .Select(run => FramedBy(part.Shot, run, count.Rate))
+                    ),
             ];
+
+    // Another angle that fills in is seen as it is.
+    private static Run FramedBy(AngleShot? shot, Run run, FrameRate rate) =>
+        shot is not null && run.Source is { } source && shot.Clips.Contains(source.Id)
+            ? run with
+            {
+                Framed = shot.FramedIn(new CardFrames(run.First, run.Count), rate),
+            }
+            : run;
 
     /// <summary>
     /// What is shown where the angle that was chosen for a card has no picture, by the names of the files, or “black”; empty when it has
@@ -332,7 +344,11 @@ public static class Conform
             ];
 
     /// <summary>A run of a card's frames that one source covers, or none; of one channel, or all.</summary>
-    private sealed record Run(ListedSource? Source, SourceTimecode? Label, long First, long Count, long SourceFrame, int? Channel = null);
+    private sealed record Run(ListedSource? Source, SourceTimecode? Label, long First, long Count, long SourceFrame, int? Channel = null)
+    {
+        /// <summary>What of its picture is seen; null for all of it.</summary>
+        public Framed? Framed { get; init; }
+    }
 
     private static IEnumerable<ListedSource> Preferred(IReadOnlyList<ListedSource> angles, IReadOnlyList<long> wanted) =>
         angles.OrderBy(a => wanted.Contains(a.Id) ? 0 : 1);
@@ -395,6 +411,7 @@ public static class Conform
         )
         {
             Open = run.Channel is { } one ? [one] : null,
+            Framed = run.Framed,
         };
     }
 }

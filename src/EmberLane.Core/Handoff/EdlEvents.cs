@@ -17,7 +17,8 @@ public static class EdlEvents
         ByList = "SOURCE TIMES: LIST CLOCK";
 
     private const string ClipName = "FROM CLIP NAME: ",
-        Comment = "COMMENT: ";
+        Comment = "COMMENT: ",
+        Closer = "PUNCH-IN: ";
 
     /// <summary>
     /// The lines of a timeline, group by group in the order of the record: first the pictures of a group, each with the sound that is the
@@ -260,6 +261,10 @@ public static class EdlEvents
         {
             comments.Add(Comment + item.Note.ToUpper(CultureInfo.InvariantCulture));
         }
+        if (isSeen && item is Clip { Framed: { } framed })
+        {
+            comments.Add(Say($"{Closer}{Told(framed)}"));
+        }
         if (item is Clip { Media.Facts.Picture: { } picture } && picture.Rate != start.Count.Rate)
         {
             comments.Add(isByCamera ? Say($"{ByCamera} AT {picture.Rate}") : Say($"{ByList} AT {start.Count.Rate}"));
@@ -278,6 +283,15 @@ public static class EdlEvents
             [.. channels.Where(c => c > 2)],
             comments
         );
+    }
+
+    // Enlarged to, around which centre in hundredths across and down; from the whole picture on, where it moves.
+    private static string Told(Framed framed)
+    {
+        return framed.IsStill ? One(framed.To) : $"{One(framed.From)} TO {One(framed.To)}";
+
+        static string One(Crop crop) =>
+            Say($"{crop.Percent} % AT {(crop.Left + (crop.Size / 2)) / 100m:0.#} {(crop.Top + (crop.Size / 2)) / 100m:0.#}");
     }
 
     private static (string Reel, Timecode In, Timecode Out, bool IsByCamera) Source(

@@ -11,7 +11,8 @@ namespace EmberLane.Core.Handoff;
 /// </summary>
 public static class HandoffChecks
 {
-    private const int Named = 4;
+    private const int Named = 4,
+        Sharp = 1_280;
 
     private static readonly MediaTime Handle = MediaTime.FromMilliseconds(500);
 
@@ -24,6 +25,7 @@ public static class HandoffChecks
         checks.AddRange(story.Setup.Languages.SelectMany(l => Translated(story, rules, l).Concat(Stale(story, rules, l))));
         checks.AddRange(Joins(story));
         checks.AddRange(Handles(story));
+        checks.AddRange(Enlarged(story));
         if (story.Events.Events.Select(e => e.Number).Distinct().Count() is var events && events > EventList.MostEvents)
         {
             checks.Add(
@@ -160,6 +162,7 @@ public static class HandoffChecks
                 && one.Media.SourceId is > 0
                 && one.Media.SourceId == next.Media.SourceId
                 && one.Range.Out != next.Range.In
+                && one.Framed?.To == next.Framed?.From
                 && !covered.Any(c => c.In < p.Second.Range.In && p.Second.Range.In < c.Out)
             )
             .Select(p => story.Start.Later(story.Start.Count.Rate.NearestFrame(p.Second.Range.In.FromZero)).ToString())
@@ -174,6 +177,34 @@ public static class HandoffChecks
             {
                 Cure = Cure.Story,
             };
+        }
+    }
+
+    // What is left of an enlarged picture has fewer pixels than one is shown in.
+    private static IEnumerable<Check> Enlarged(HandedStory story)
+    {
+        var closer = story
+            .Timeline.Of(TrackKind.Picture)
+            .Take(1)
+            .SelectMany(t => t.Placed())
+            .Where(p => p.Item is Clip { Framed: not null, Media.Facts.Picture: not null })
+            .Select(p => (p.Range, Framed: ((Clip)p.Item).Framed!, ((Clip)p.Item).Media.Facts!.Picture))
+            .ToList();
+        var few = closer
+            .Where(c => (long)c.Picture!.Width * c.Framed.To.Size / Crop.Whole < Sharp)
+            .Select(c => At(story, c.Range.In.FromZero))
+            .ToList();
+        if (few.Count > 0)
+        {
+            yield return new Check(
+                false,
+                Say($"{few.Count} punch-ins have fewer than {Sharp} pixels across"),
+                $"{Few(few)}. They will be soft in a large picture: enlarge less under Cameras, or have the editor frame them."
+            );
+        }
+        else if (closer.Count > 0)
+        {
+            yield return new Check(true, Say($"{closer.Count} punch-ins"), Say($"{Sharp} pixels across at least are left of each"));
         }
     }
 

@@ -154,7 +154,7 @@ public static class OtioWriter
             Time("start_time", Along(clip.Range.In.FromZero, numerator, denominator, first), Inexact(numerator, denominator));
             Time("duration", frames);
             json.WriteEndObject();
-            Lists();
+            Lists(clip.Framed);
             json.WriteBoolean("enabled", clip.IsEnabled);
             json.WriteStartObject("media_references");
             Begin(Media, "ExternalReference.1", clip.Media.FileName, null, clip.Media.Reel);
@@ -230,12 +230,36 @@ public static class OtioWriter
             Lists();
         }
 
-        private void Lists()
+        private void Lists(Framed? framed = null)
         {
             json.WriteStartArray("effects");
+            if (framed is not null)
+            {
+                json.WriteStartObject();
+                json.WriteString("OTIO_SCHEMA", "Effect.1");
+                json.WriteString("name", "punch-in");
+                json.WriteStartObject("metadata");
+                json.WriteStartObject(Own);
+                Seen("from", framed.From);
+                Seen("to", framed.To);
+                json.WriteEndObject();
+                json.WriteEndObject();
+                json.WriteString("effect_name", "punch-in");
+                json.WriteEndObject();
+            }
             json.WriteEndArray();
             json.WriteStartArray("markers");
             json.WriteEndArray();
+        }
+
+        // The part that is seen, as shares of the picture's width and height.
+        private void Seen(string field, Crop crop)
+        {
+            json.WriteStartObject(field);
+            json.WriteNumber("left", crop.Left / (decimal)Crop.Whole);
+            json.WriteNumber("top", crop.Top / (decimal)Crop.Whole);
+            json.WriteNumber("size", crop.Size / (decimal)Crop.Whole);
+            json.WriteEndObject();
         }
 
         private void Range(string field, long from, long frames)

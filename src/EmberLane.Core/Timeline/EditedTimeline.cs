@@ -88,6 +88,9 @@ public sealed record Clip(int Group, string Note, TimelineMedia Media, SourceRan
     /// <summary>The channels that are heard, from 1; null for all that the file has.</summary>
     public IReadOnlyList<int>? Open { get; init; }
 
+    /// <summary>What of its picture is seen; null for all of it.</summary>
+    public Framed? Framed { get; init; }
+
     /// <summary>The channels that are heard, from 1, rising.</summary>
     public IReadOnlyList<int> Channels => Open ?? [.. Enumerable.Range(1, Media.Channels)];
 

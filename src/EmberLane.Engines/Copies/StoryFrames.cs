@@ -1,4 +1,5 @@
 using EmberLane.Core.Copies;
+using EmberLane.Core.Timeline;
 
 namespace EmberLane.Engines.Copies;
 
@@ -9,6 +10,9 @@ public sealed record FramePiece(long Frames, string? Path, FrameRate Rate, Sourc
 {
     /// <summary>The middle of the part that is seen, in thousandths of the width; null for the whole picture, with black.</summary>
     public int? Centre { get; init; }
+
+    /// <summary>What of the picture is seen before that; null for all of it.</summary>
+    public Framed? Framed { get; init; }
 }
 
 /// <summary>Writes the frames of a copy, one after another, as they are decoded.</summary>
@@ -56,7 +60,7 @@ internal static class StoryFrames
             var pick = new FramePick(all[i].From, all[i].Rate, rate);
             var frames = pick.Of(all[i].Frames - 1) - pick.Of(0) + 1;
             return DecodedStream.Open(
-                (stream, stop) => Ffmpeg.DecodeFramesAsync(path, pick.SeekTo, all[i].Rate, frames, size, all[i].Centre, stream, stop),
+                (stream, stop) => Ffmpeg.DecodeFramesAsync(path, pick.SeekTo, all[i], frames, size, stream, stop),
                 cancel
             );
         }

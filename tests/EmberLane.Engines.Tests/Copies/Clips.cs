@@ -42,6 +42,15 @@ internal sealed class Clips : IDisposable
         return path;
     }
 
+    /// <summary>Two seconds of a picture that is lighter from left to right, by 200 steps in all.</summary>
+    public async Task<string> RampAsync()
+    {
+        var path = PathOf("ramp.mp4");
+        string[] picture = ["-f", "lavfi", "-i", "nullsrc=s=320x180:r=25:d=2,geq=lum='20+X*200/W':cb=128:cr=128"];
+        await FfmpegAsync([.. picture, "-c:v", "libx264", "-qp", "0", "-pix_fmt", "yuv420p", path]);
+        return path;
+    }
+
     /// <summary>A recording, by ffmpeg's expression of its samples.</summary>
     public async Task<string> SoundAsync(string name, string expression, int seconds)
     {

@@ -4,6 +4,7 @@ using EmberLane.Core.Handoff;
 using EmberLane.Core.Media;
 using EmberLane.Core.Stories;
 using EmberLane.Core.Time;
+using EmberLane.Core.Timeline;
 using EmberLane.Engines.Copies;
 
 namespace EmberLane.Engines.Tests.Copies;
@@ -141,6 +142,42 @@ public sealed class CopyPictureTests
             );
             var pick = new FramePick(from, source, copy);
             Assert.Equal(Enumerable.Range(0, (int)frames).Select(f => (int)(pick.Of(f) % Clips.Greys)), await Clips.GreysAsync(path));
+        }
+    }
+
+    [Fact]
+    public async Task A_punch_in_shows_its_part_of_the_picture_and_a_slow_one_goes_there_evenly()
+    {
+        using var clips = new Clips();
+        var file = await clips.RampAsync();
+        var close = new Crop(5_000, 2_500, 5_000);
+        const int Frames = 20;
+        var (path, _) = await clips.CopyAsync(
+            new CopyParts(
+                [],
+                [],
+                [
+                    new FramePiece(Frames, file, FrameRate.R25, default),
+                    new FramePiece(Frames, file, FrameRate.R25, default) { Framed = new Framed(close, close) },
+                    new FramePiece(Frames, file, FrameRate.R25, default) { Framed = new Framed(Crop.All, close) },
+                ],
+                3 * Frames,
+                FrameRate.R25,
+                new TimecodeCount(FrameRate.R25, false).LabelOf(0),
+                NoTitles
+            ),
+            Plain
+        );
+        var greys = await Clips.GreysAsync(path);
+        // The grey at so much of the picture's width, in the steps in which it is read.
+        var across = 104.0 / Plain.Size.Width;
+        for (var f = 0; f < 3 * Frames; f++)
+        {
+            var way =
+                f < Frames ? 0
+                : f < 2 * Frames ? 1
+                : (f - (2.0 * Frames)) / Frames;
+            Assert.InRange(greys[f] - (200 * ((0.5 * way) + (across * (1 - (0.5 * way)))) / 3.5), -1.5, 1.5);
         }
     }
 

@@ -44,16 +44,21 @@ public sealed class IndexModel(
     /// <summary>Of the first angle, for stepping; not exact.</summary>
     public string FramesASecond { get; private set; } = "25";
 
-    /// <summary>What the page's script plays: each shot's angle by its number from 1, its seconds in and out, and why it begins.</summary>
+    /// <summary>
+    /// What the page's script plays: each shot's camera by its number from 1, its seconds in and out, why it begins, and what of the picture
+    /// is seen, where that is not all of it.
+    /// </summary>
     public string ShotsToPlay =>
         JsonSerializer.Serialize(
             Plan.Shots.Select(s =>
-                new object[]
+                new object?[]
                 {
-                    s.Angle + 1,
+                    Plan.Angles[s.Angle].Camera + 1,
                     s.Range.In.FromZero.ToSecondsInexact(),
                     s.Range.Out.FromZero.ToSecondsInexact(),
-                    s.IsChosen && s.Reason != CameraReasons.ByHand ? $"{s.Reason}; in part {CameraReasons.ByHand}" : s.Reason,
+                    (s.IsChosen && s.Reason != CameraReasons.ByHand ? $"{s.Reason}; in part {CameraReasons.ByHand}" : s.Reason)
+                        + (Plan.Angles[s.Angle].Closer is null ? "" : "; closer"),
+                    FramedShares.Of(Plan.Angles[s.Angle].Closer?.Over(s.Range, s.Range)),
                 }
             )
         );
@@ -173,6 +178,32 @@ public sealed class IndexModel(
                 now.Angles.All(a => a.Id != angle) ? throw new EditRefusedException("That angle is not in this sitting any more.")
                 : who.Except(now.People).Any() ? throw new EditRefusedException("Somebody named there does not speak in this sitting.")
                 : CameraSetup.Covers(angle, said ? who : null)
+        );
+
+    /// <summary>Frames an angle tighter, as a view of its own, or takes that away.</summary>
+    public IActionResult OnPostCloser(long sitting, long angle, int? percent, int? across, int? down, bool slow, bool away) =>
+        Change(
+            sitting,
+            away ? "no punch-in" : "a punch-in",
+            (now, setup) =>
+            {
+                if (now.Angles.All(a => a.Id != angle || a.Closer is not null))
+                {
+                    throw new EditRefusedException("That angle is not in this sitting any more.");
+                }
+                var offered = setup.PunchOf(angle) ?? planner.OfferedFor(angle);
+                return CameraSetup.Closer(
+                    angle,
+                    away
+                        ? null
+                        : new PunchIn(
+                            percent ?? offered.Percent,
+                            across ?? offered.Across,
+                            down ?? offered.Down,
+                            percent is null ? offered.IsSlow : slow
+                        )
+                );
+            }
         );
 
     /// <summary>Chooses a pace.</summary>

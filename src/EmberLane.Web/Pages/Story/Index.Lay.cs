@@ -3,6 +3,7 @@ using EmberLane.Core;
 using EmberLane.Core.Import;
 using EmberLane.Core.Stories;
 using EmberLane.Store;
+using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Story;
@@ -337,6 +338,10 @@ public sealed partial class IndexModel
         [property: System.Text.Json.Serialization.JsonPropertyName("picture")] PlayedFrom? Picture
     )
     {
+        [System.Text.Json.Serialization.JsonPropertyName("framed")]
+        [System.Text.Json.Serialization.JsonIgnore(Condition = System.Text.Json.Serialization.JsonIgnoreCondition.WhenWritingNull)]
+        public IReadOnlyList<double>? Framed { get; init; }
+
         [System.Text.Json.Serialization.JsonPropertyName("level")]
         public double Level { get; init; } = 1;
 
@@ -358,7 +363,7 @@ public sealed partial class IndexModel
         var sitting = Sittings[card.SittingId];
         var shots = card.Angle is null ? Shots.GetValueOrDefault(card.Id) ?? [] : [];
         var into = MediaTime.Zero;
-        foreach (var (frames, clips) in CardFrames.Of(Cut.Of(card), Rate).SelectMany(f => Core.Handoff.AngleShot.Part(f, shots, Rate)))
+        foreach (var (frames, shot) in CardFrames.Of(Cut.Of(card), Rate).SelectMany(f => Core.Handoff.AngleShot.Part(f, shots, Rate)))
         {
             foreach (
                 var (shown, over) in card.Over is { } picture ? picture.Within(frames.Shown(Rate), into) : [(frames.Shown(Rate), null)]
@@ -366,13 +371,19 @@ public sealed partial class IndexModel
             {
                 var angle = sitting
                     .Angles.Where(a => a.Place is { } p && p.Fill(a.Facts.Duration).Covers(shown))
-                    .OrderBy(a => a.Id == card.Angle || clips.Contains(a.Id) ? 0 : 1)
+                    .OrderBy(a => a.Id == card.Angle || shot?.Clips.Contains(a.Id) == true ? 0 : 1)
                     .FirstOrDefault();
                 yield return new PlayedPart(
                     shown.Length.ToSecondsText(),
                     Part(sitting.Sound, shown),
                     over is { } from ? Part(card.Over!.SourceId, from, _ => true) : Part(angle, shown)
-                );
+                )
+                {
+                    Framed =
+                        over is null && angle is not null && shot?.Clips.Contains(angle.Id) == true
+                            ? FramedShares.Of(shot.Closer?.Over(shot.Range, shown))
+                            : null,
+                };
             }
             into += frames.Shown(Rate).Length;
         }

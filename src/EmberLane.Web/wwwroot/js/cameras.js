@@ -1,6 +1,7 @@
 // Cameras: all angles in step, the one that the plan shows made large; cuts moved on the stave, angles chosen by number.
 import { enlarge } from "./angles.js";
 import { commands } from "./commands.js";
+import { frame as frameIn, unframe } from "./framed.js";
 import { clockText, say } from "./keys.js";
 import { SittingPlayer } from "./sitting-player.js";
 
@@ -17,7 +18,7 @@ let shots = [],
 // What the plan is by now.
 function read() {
   const plan = document.getElementById("plan");
-  shots = JSON.parse(plan.dataset.shots).map(([angle, start, end, reason]) => ({ angle, start, end, reason }));
+  shots = JSON.parse(plan.dataset.shots).map(([angle, start, end, reason, framed]) => ({ angle, start, end, reason, framed }));
   crowd = JSON.parse(plan.dataset.crowd);
   from = Number(plan.dataset.from);
   scale = Number(document.getElementById("stave").dataset.scale);
@@ -44,9 +45,14 @@ function draw(seconds) {
     shown = shot;
     document.getElementById("shot-number").textContent = shot ? `shot ${shots.indexOf(shot) + 1} of ${shots.length}` : "";
     document.getElementById("shot-reason").textContent = shot ? shot.reason : "no angle is shown here";
+    document.querySelectorAll(".angle video").forEach(unframe);
     if (shot) {
       enlarge(shot.angle);
     }
+  }
+  if (shot?.framed) {
+    const passed = (seconds - shot.start) / (shot.end - shot.start);
+    document.querySelectorAll(".angle.large video").forEach((video) => frameIn(video, shot.framed, passed));
   }
 }
 

@@ -1,7 +1,8 @@
 // Plays parts one after another: of one sitting, or of many. A part is { length, sound, picture } with the address of each and the second
 // in it where the part begins; either may be missing. Two decks take turns, so that the next part is ready when one ends; one deck does for
 // parts of one file. The sound leads, and a clock does where there is none. A part may have a level (1 as it is, 0 silent), and seconds
-// over which its sound comes in and goes out.
+// over which its sound comes in and goes out; and what of its picture is seen, where that is not all.
+import { frame, unframe } from "./framed.js";
 
 // Seconds before its end at which the next part is begun, where a second deck has it ready: a player needs a moment to begin.
 const LEAD = 0.02;
@@ -50,6 +51,9 @@ export class RangePlayer {
   async load(i, part) {
     const { sound, picture } = this.deck(i);
     sound.volume = levelAt(part, 0);
+    if (picture) {
+      framedAt(picture, part, 0);
+    }
     await Promise.all([ready(sound, part.sound), picture ? ready(picture, part.picture) : null]);
   }
 
@@ -88,6 +92,9 @@ export class RangePlayer {
         }
         this.onTime(before + Math.min(passed, length));
         deck.sound.volume = levelAt(part, passed);
+        if (deck.picture && part.framed) {
+          framedAt(deck.picture, part, passed);
+        }
         const left = (length - passed) / this.pace;
         if (left <= (this.decks.length > 1 ? LEAD : 0) || deck.sound.ended) {
           this.ended = performance.now() + (deck.sound.ended ? 0 : left * 1000);
@@ -130,6 +137,14 @@ export function levelAt({ level = 1, fadeIn = 0, fadeOut = 0, length }, passed) 
   const comes = fadeIn > 0 ? passed / fadeIn : 1,
     goes = fadeOut > 0 ? (Number(length) - passed) / fadeOut : 1;
   return level * Math.min(1, Math.max(0, Math.min(comes, goes)));
+}
+
+function framedAt(picture, { framed, length }, passed) {
+  if (framed) {
+    frame(picture, framed, passed / Number(length));
+  } else {
+    unframe(picture);
+  }
 }
 
 function rest({ sound, picture }) {
