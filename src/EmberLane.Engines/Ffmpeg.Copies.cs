@@ -236,7 +236,7 @@ public static partial class Ffmpeg
         CancellationToken cancel
     )
     {
-        var rate = piece.Rate;
+        var (rate, closer) = (piece.Rate, Closer(piece.Framed, frames));
         var fit = piece.Centre is { } middle
             ? FormattableString.Invariant($"scale={size.Width}:{size.Height}:force_original_aspect_ratio=increase:force_divisible_by=2,")
                 + FormattableString.Invariant($"crop={size.Width}:{size.Height}:iw*{middle}/1000-ow/2:(ih-oh)/2")
@@ -255,7 +255,7 @@ public static partial class Ffmpeg
                 "0:v:0",
                 "-vf",
                 FormattableString.Invariant(
-                    $"setpts=PTS-STARTPTS,fps={rate.Numerator}/{rate.Denominator},scale=iw*sar:ih,setsar=1,{Closer(piece.Framed, frames)}{fit}"
+                    $"setpts=PTS-STARTPTS,fps={rate.Numerator}/{rate.Denominator},scale=iw*sar:ih,setsar=1,{closer}{fit}"
                 ),
                 "-frames:v",
                 frames.ToString(CultureInfo.InvariantCulture),

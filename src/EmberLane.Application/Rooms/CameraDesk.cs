@@ -142,7 +142,7 @@ public sealed class CameraDesk(Footage footage, Store.Transcripts transcripts, S
         }
     }
 
-    /// <summary>The tighter framing that is offered for an angle: around the faces that were found in its picture, where there are any.</summary>
+    /// <summary>The tighter framing that is offered for an angle: around the faces that were found in its picture, if any.</summary>
     public PunchIn OfferedFor(long angle)
     {
         var faces = shots.OfSource(angle).SelectMany(s => s.People).Select(p => p.Box).ToList();

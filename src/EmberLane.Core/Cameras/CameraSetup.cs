@@ -7,7 +7,8 @@ namespace EmberLane.Core.Cameras;
 
 /// <summary>
 /// What people chose for the cameras of a sitting, each choice under its name: whom an angle covers, the pace and single rules, where an
-/// angle is locked or framed tighter too, where people laugh or clap. What nobody chose is as it is proposed. Angles are named by a number that the caller gives.
+/// angle is locked or framed tighter too, where people laugh or clap. What nobody chose is as it is proposed. Angles are named
+/// by a number that the caller gives.
 /// </summary>
 public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choices) : IChoices<CameraSetup>
 {

@@ -49,8 +49,8 @@ public static class FoldedWords
     }
 
     /// <summary>
-    /// Text with its letters and their marks apart, and signs as what they are made of. Half a pair of surrogates, which is no text, is left
-    /// out.
+    /// Text with its letters and their marks apart, and signs as what they are made of. Half a pair of surrogates, which is no text, is
+    /// left out.
     /// </summary>
     internal static string Decomposed(string text)
     {

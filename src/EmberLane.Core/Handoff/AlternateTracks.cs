@@ -3,8 +3,8 @@ using EmberLane.Core.Timeline;
 namespace EmberLane.Core.Handoff;
 
 /// <summary>
-/// Rows of alternates, picture and sound side by side: each begins where its card does, on the first row that is free there, and is switched
-/// off.
+/// Rows of alternates, picture and sound side by side: each begins where its card does, on the first row that is free there, and is
+/// switched off.
 /// </summary>
 internal sealed class AlternateTracks
 {

@@ -45,8 +45,8 @@ public sealed class IndexModel(
     public string FramesASecond { get; private set; } = "25";
 
     /// <summary>
-    /// What the page's script plays: each shot's camera by its number from 1, its seconds in and out, why it begins, and what of the picture
-    /// is seen, where that is not all of it.
+    /// What the page's script plays: each shot's camera by its number from 1, its seconds in and out, why it begins, and what of the
+    /// picture is seen, where that is not all of it.
     /// </summary>
     public string ShotsToPlay =>
         JsonSerializer.Serialize(
