@@ -41,6 +41,8 @@ public sealed class CamerasPageTests(DemoServer demo) : IClassFixture<DemoServer
         var plan = Plan;
         Assert.Equal(plan.Shots.Count, Browser.All("#stave .shown").Count);
         Assert.Equal(3, Browser.All(".cover-table tr th[scope=row]").Count);
+        Browser.Until(() => Browser.Text("#mic-figures").StartsWith("With all mics open, ", StringComparison.Ordinal), "what the mics do");
+        Assert.Contains(" dB under it ", Browser.Text("#mic-figures"), StringComparison.Ordinal);
         // The next cut, by key: the angle that is shown is the large one, and the reason is the shot's.
         Browser.Press("]");
         Browser.Until(() => Browser.Text("#shot-number") == $"shot 2 of {plan.Shots.Count}", "the second shot");

@@ -55,6 +55,9 @@ public sealed class MediaCache
     /// <summary>How loud that mix is, finely enough to cut by, for seams.</summary>
     public string Seams(string key) => In(key + ".seams");
 
+    /// <summary>How loud each of the mics of a sitting is, step by step.</summary>
+    public string MicLevels(string key) => In(key + ".levels");
+
     /// <summary>A narration as a machine reads it, by its words and length.</summary>
     public string Narration(string key) => In(key + ".narration.wav");
 

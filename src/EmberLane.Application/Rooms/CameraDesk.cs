@@ -40,7 +40,14 @@ public sealed record SittingCameras(
 );
 
 /// <summary>Plans which angle of a sitting shows when, by its text and by what people chose.</summary>
-public sealed class CameraDesk(Footage footage, Store.Transcripts transcripts, Store.Cameras cameras, SittingMics sittingMics, Shots shots)
+public sealed class CameraDesk(
+    Footage footage,
+    Store.Transcripts transcripts,
+    Store.Cameras cameras,
+    SittingMics sittingMics,
+    Shots shots,
+    MediaCache cache
+)
 {
     /// <summary>The plan of a sitting as it is now. Linear in its length.</summary>
     public SittingCameras Of(Sitting sitting)
@@ -176,6 +183,46 @@ public sealed class CameraDesk(Footage footage, Store.Transcripts transcripts, S
                 .Open(MicPlan.Of(speech, clock.Extent.Length, setup.Rules), mics)
                 .Select(o => new MicShot(clock.Sitting(o.Range), byId[mics[o.Mic].SourceId], mics[o.Mic].Channel + 1, o.Mic)),
         ];
+    }
+
+    /// <summary>
+    /// What opening the mics of a sitting by its plan does; null while they are not measured, or where that can not be told. Linear in its
+    /// length.
+    /// </summary>
+    public MicFigures? MicFiguresOf(Sitting sitting)
+    {
+        var mics = sittingMics.Of(sitting);
+        var path = cache.MicLevels(mics.Key);
+        if (sitting.TranscriptId is not { } text || !cache.IsWhole(path))
+        {
+            return null;
+        }
+        var levels = MicLevelFile.Read(path);
+        if (levels.Rows.Count != mics.Channels.Count)
+        {
+            return null;
+        }
+        var people = mics.Channels.Select(c => mics.All.First(m => m.SourceId == c.SourceId && m.Channel == c.Channel).Person).ToList();
+        var clock = new PlanClock(ExtentOf(footage.SourcesOf(sitting.Id)));
+        var speech = TurnsOf(transcripts.Get(text));
+        var open = MicPlan.Of(
+            [.. speech.Select(t => t with { Range = clock.Plan(t.Range) })],
+            clock.Extent.Length,
+            cameras.Of(sitting.Id).Rules
+        );
+        return MicFigures.Of(
+            levels,
+            people,
+            speech,
+            [
+                .. open.Select(o =>
+                    o with
+                    {
+                        Range = clock.Sitting(o.Range) is var r ? new PlanRange(r.In.FromZero, r.Out.FromZero) : default,
+                    }
+                ),
+            ]
+        );
     }
 
     private static IEnumerable<StoryPart> PartsOf(

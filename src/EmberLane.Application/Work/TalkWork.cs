@@ -1,6 +1,7 @@
 using EmberLane.Application.Gathering;
 using EmberLane.Application.Rooms;
 using EmberLane.Application.Tidying;
+using EmberLane.Core.Cameras;
 using EmberLane.Core.Tidy;
 using EmberLane.Engines.Speech;
 using EmberLane.Store;
@@ -8,7 +9,7 @@ using EmberLane.Store;
 namespace EmberLane.Application.Work;
 
 /// <summary>
-/// Listens to a sitting for tidying and for seams: how loud each step of its sound is, and how likely somebody speaks in it.
+/// Listens to a sitting for tidying, seams and mics: how loud each step of its sound and of its mics is, and how likely somebody speaks.
 /// </summary>
 internal sealed class TalkWork(Footage footage, SittingMics sittingMics, MediaCache cache, SourceFiles files) : IWork
 {
@@ -19,8 +20,9 @@ internal sealed class TalkWork(Footage footage, SittingMics sittingMics, MediaCa
         var sitting = footage.Sitting(job.SubjectId) ?? throw new InvalidOperationException("The sitting is no longer in the production.");
         var mics = sittingMics.Of(sitting);
         string path = cache.Talk(mics.Key),
-            seams = cache.Seams(mics.Key);
-        if (mics.Placed.Count == 0 || (cache.IsWhole(path) && cache.IsWhole(seams)))
+            seams = cache.Seams(mics.Key),
+            levels = cache.MicLevels(mics.Key);
+        if (mics.Placed.Count == 0 || (cache.IsWhole(path) && cache.IsWhole(seams) && cache.IsWhole(levels)))
         {
             return "";
         }
@@ -31,9 +33,10 @@ internal sealed class TalkWork(Footage footage, SittingMics sittingMics, MediaCa
         var pcm = cache.Speech(mics.Key) + ".talk";
         try
         {
-            await SittingSound.MakeAsync(mics.Placed, pcm, cancel);
+            var rows = await SittingSound.MakeAsync(mics.Placed, pcm, cancel);
             progress(new PerMille(500), "listening");
             var begins = SittingSound.Extent(mics.Placed).In;
+            await cache.MakeAsync(levels, output => Task.Run(() => MicLevelFile.Write(output, new MicLevels(begins, rows)), cancel));
             await cache.MakeAsync(seams, output => Task.Run(() => WriteSeams(pcm, output, begins), cancel));
             if (cache.IsWhole(path))
             {

@@ -122,7 +122,7 @@ public sealed partial class Upkeep(
                 !cache.IsWhole(cache.SittingSound(mics.Key)) && Queue(production, WorkKinds.Sound, sitting.Id, $"Sound of {sitting.Title}");
             queued |=
                 sitting.TranscriptId is not null
-                && !(cache.IsWhole(cache.Talk(mics.Key)) && cache.IsWhole(cache.Seams(mics.Key)))
+                && !new[] { cache.Talk(mics.Key), cache.Seams(mics.Key), cache.MicLevels(mics.Key) }.All(cache.IsWhole)
                 && IsNotMadeOtherwise(WorkKinds.Transcribe, sitting.Id)
                 && Queue(production, WorkKinds.Talk, sitting.Id, $"Pauses of {sitting.Title}");
         }

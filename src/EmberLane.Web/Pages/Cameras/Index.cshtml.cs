@@ -98,6 +98,25 @@ public sealed class IndexModel(
         : Load(sitting) ? Partial("_Plan", this)
         : NotFound();
 
+    /// <summary>What the mics of the plan do, which takes a moment to measure.</summary>
+    public IActionResult OnGetMics(long sitting) =>
+        SittingHere(sitting) is { } here ? Content(Told(planner.MicFiguresOf(here))) : NotFound();
+
+    private static string Told(MicFigures? figures) =>
+        figures is null
+            ? "What the plan does for the mics can be told once two people with mics of their own are transcribed and measured."
+            : FormattableString.Invariant($"With all mics open, those of other people add each voice again {Under(figures.All)} it ")
+                + $"(the middle of {Many.Of(figures.Voices, "turn")}). "
+                + (
+                    figures.Lower >= MicFigures.Gone
+                        ? "By the plan nothing of that is left. "
+                        : FormattableString.Invariant($"By the plan it is {figures.Lower / 10m:0.#} dB less. ")
+                )
+                + FormattableString.Invariant($"{figures.Late} of {Many.Of(figures.Openings, "opening")} come after their voice begins.");
+
+    private static string Under(int tenths) =>
+        FormattableString.Invariant($"{Math.Abs(tenths) / 10m:0.#} dB {(tenths < 0 ? "under" : "over")}");
+
     /// <summary>Shows an angle, by its number from 1, in the shot at a moment, or from there to the shot's end.</summary>
     public IActionResult OnPostShow(long sitting, decimal at, int angle, bool on) =>
         Change(
