@@ -243,6 +243,28 @@ public sealed class CamerasPageTests(DemoServer demo) : IClassFixture<DemoServer
         }
     }
 
+    [Fact]
+    public void Where_people_are_in_a_picture_is_said_for_narrower_copies_and_kept_while_it_is_changed()
+    {
+        Open();
+        var wide = Plan.Angles[0];
+        Browser.Find("#places summary").Click();
+        Browser.Find($"#place-{wide.Id}-0").SendKeys("36" + Keys.Tab);
+        Browser.Until(() => Plan.Setup.PlacesOf(wide.Id).GetValueOrDefault(wide.Covers[0]) == 36, "the place");
+        Settled();
+        // The fold stays open, and the keys go on to the next person.
+        Assert.Equal("36", Browser.Find($"#place-{wide.Id}-0").GetAttribute("value"));
+        Assert.Single(Browser.All("#places .closer-seen"));
+        Assert.Equal($"place-{wide.Id}-1", Browser.Run<string>("return document.activeElement.id"));
+        Browser.Run<object?>("document.activeElement.form.noValidate = true; return null");
+        Browser.Driver.SwitchTo().ActiveElement().SendKeys("160" + Keys.Tab);
+        Browser.Until(() => Browser.Run<string>("return document.body.textContent").Contains("0 to 100 % of the picture"), "the reason");
+        Assert.Single(Plan.Setup.PlacesOf(wide.Id));
+        Open();
+        Undo();
+        Assert.Empty(Plan.Setup.Choices);
+    }
+
     private string Scale => Browser.Run<string>("return document.querySelector('.angle.large video').style.transform");
 
     [Fact]

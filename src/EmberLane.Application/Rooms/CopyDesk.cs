@@ -20,6 +20,7 @@ public sealed class CopyDesk(
     SittingMics sittingMics,
     ScratchVoices voices,
     Shots shots,
+    Store.Cameras cameras,
     MediaCache cache,
     SourceFiles files,
     Options options
@@ -68,10 +69,11 @@ public sealed class CopyDesk(
             voices.IsWanted(production.Id) && ScratchVoices.CanRead
         );
         var seen = wish.Form == CopyForm.Video ? CopyLay.Seen(handed, span) : [];
+        var speakers = CopyLay.Speakers(handed, span);
         var parts = new CopyParts(
             await HeardAsync(heard, production, rate, (says, at) => progress?.Invoke(says, at, whole), cancel),
-            CopyLay.Speakers(handed, span),
-            [.. seen.Select(s => SeenOf(s, wish))],
+            speakers,
+            [.. seen.SelectMany(s => SeenOf(s, wish, speakers, rate))],
             span.Count,
             rate,
             story.Start.Later(span.First),
@@ -223,19 +225,37 @@ public sealed class CopyDesk(
         };
     }
 
-    private FramePiece SeenOf(SeenStretch seen, CopyWish wish)
+    private IEnumerable<FramePiece> SeenOf(SeenStretch seen, CopyWish wish, IReadOnlyList<SpeakerRun> speakers, FrameRate rate)
     {
         if (seen.SourceId is not { } id || footage.Source(id) is not { Facts.Picture: { } picture } source)
         {
-            return new FramePiece(seen.Frames.Count, null, FrameRate.R25, default);
+            return [new FramePiece(seen.Frames.Count, null, FrameRate.R25, default)];
         }
         var path = wish.IsFromSources || !cache.IsWhole(cache.Playing(source)) ? files.Open(source) : cache.Playing(source);
-        var faces = wish.Shape == CopyShape.Wide.Name ? [] : shots.OfSource(id).SelectMany(s => s.People).Select(p => p.Box).ToList();
-        return new FramePiece(seen.Frames.Count, path, picture.Rate, seen.At)
+        var whole = new FramePiece(seen.Frames.Count, path, picture.Rate, seen.At);
+        if (wish.Shape == CopyShape.Wide.Name)
         {
-            // Other shapes are cut tighter than any punch-in by what they are.
-            Framed = wish.Shape == CopyShape.Wide.Name ? seen.Framed : null,
-            Centre = wish.Shape == CopyShape.Wide.Name ? null : PeopleCrop.Of(faces, picture, wish.Size),
-        };
+            return [whole with { Framed = seen.Framed }];
+        }
+        // Other shapes are cut tighter than any punch-in by what they are: around who speaks, where somebody said where they are.
+        if (PlacesIn(source) is { Count: > 0 } places)
+        {
+            return CentreOfSpeaker
+                .Of(seen.Frames, speakers, places, rate)
+                .Select(p => new FramePiece(p.Frames.Count, path, picture.Rate, seen.At + rate.TimeOf(p.Frames.First - seen.Frames.First))
+                {
+                    Centre = p.Centre,
+                });
+        }
+        var faces = shots.OfSource(id).SelectMany(s => s.People).Select(p => p.Box).ToList();
+        return [whole with { Centre = PeopleCrop.Of(faces, picture, wish.Size) }];
     }
+
+    // Where people are in the picture of a camera, in thousandths of its width, where somebody said so.
+    private Dictionary<string, int> PlacesIn(Source source) =>
+        source.SittingId is { } sitting
+        && cameras.Of(sitting) is var setup
+        && SittingAngles.Of(footage.SourcesOf(sitting)).FirstOrDefault(a => a.Clips.Any(c => c.Id == source.Id)) is { } angle
+            ? setup.PlacesOf(angle.Id).ToDictionary(p => p.Key, p => p.Value * 10, StringComparer.Ordinal)
+            : [];
 }

@@ -17,6 +17,7 @@ public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choic
         Lock = "lock ",
         CrowdAt = "crowd ",
         Punch = "punch ",
+        Place = "place ",
         PaceOf = "pace";
 
     /// <summary>The name of the choice that stories and lists follow the plan.</summary>
@@ -46,6 +47,24 @@ public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choic
     /// </summary>
     public static CameraEdit Closer(long angle, PunchIn? framing) =>
         ChoiceEdit.Of<CameraSetup>((Punch + Text(angle), framing?.Check().Written));
+
+    /// <summary>
+    /// Where people are in the picture of an angle, in hundredths of its width, as far as somebody said it: what copies of narrower shapes
+    /// are cut around.
+    /// </summary>
+    public IReadOnlyDictionary<string, int> PlacesOf(long angle) =>
+        Choices
+            .Where(c => c.Key.StartsWith(Place + Text(angle) + " ", StringComparison.Ordinal))
+            .ToDictionary(c => c.Key[(Place + Text(angle) + " ").Length..], c => (int)Whole(c.Value), StringComparer.Ordinal);
+
+    /// <summary>
+    /// Says where a person is in the picture of an angle, or forgets it with null. Throws <see cref="EditRefusedException"/> for a place
+    /// outside of it.
+    /// </summary>
+    public static CameraEdit Placed(long angle, string person, int? across) =>
+        across is < 0 or > 100
+            ? throw new EditRefusedException("A person is at 0 to 100 % of the picture's width.")
+            : ChoiceEdit.Of<CameraSetup>((Place + Text(angle) + " " + person, across is { } at ? Text(at) : null));
 
     /// <summary>Whether stories and lists show the sitting by its plan.</summary>
     public bool IsFollowed => Choices.ContainsKey(FollowedBy);

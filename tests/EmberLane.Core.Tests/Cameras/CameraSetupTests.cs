@@ -22,6 +22,17 @@ public sealed class CameraSetupTests
     }
 
     [Fact]
+    public void People_have_their_places_in_each_angle_and_only_within_its_picture()
+    {
+        var setup = After(CameraSetup.Empty, CameraSetup.Placed(7, "Ada Bo", 30));
+        setup = After(setup, CameraSetup.Placed(7, "Cy", 100));
+        setup = After(setup, CameraSetup.Placed(77, "Ada Bo", 60));
+        Assert.Equal(new Dictionary<string, int> { ["Ada Bo"] = 30, ["Cy"] = 100 }, setup.PlacesOf(7));
+        Assert.Equal(["Cy"], After(setup, CameraSetup.Placed(7, "Ada Bo", null)).PlacesOf(7).Keys);
+        Assert.Throws<EditRefusedException>(() => CameraSetup.Placed(7, "Cy", 101));
+    }
+
+    [Fact]
     public void Locks_agree_with_painting_each_moment_and_every_change_is_taken_back_exactly()
     {
         var random = new Random(174);

@@ -225,6 +225,17 @@ public sealed class IndexModel(
             }
         );
 
+    /// <summary>Says where a person is in the picture of an angle, in hundredths of its width; forgets it where nothing is typed.</summary>
+    public IActionResult OnPostPlaced(long sitting, long angle, string? person, int? across) =>
+        Change(
+            sitting,
+            across is { } at ? FormattableString.Invariant($"{person} at {at} % of the picture") : "a place in the picture forgotten",
+            (now, _) =>
+                now.Angles.Any(a => a.Id == angle && a.Closer is null && person is not null && a.Covers.Contains(person))
+                    ? CameraSetup.Placed(angle, person!, across)
+                    : throw new EditRefusedException("That angle does not show that person any more.")
+        );
+
     /// <summary>Chooses a pace.</summary>
     public IActionResult OnPostPace(long sitting, string? pace) => Change(sitting, $"pace: {pace}", (_, setup) => setup.AtPace(pace ?? ""));
 

@@ -168,10 +168,13 @@ root.addEventListener("change", ({ target }) => {
     post("Covers", { angle, who, said: true });
   }
 });
-let isOpen = false;
+const folds = ["own-rules", "places"];
+let open = [],
+  focused = "";
 document.addEventListener("htmx:beforeSwap", ({ target }) => {
   if (target.id === "plan") {
-    isOpen = document.getElementById("own-rules").open;
+    open = folds.filter((id) => document.getElementById(id)?.open);
+    focused = document.activeElement.id;
   }
 });
 document.addEventListener("htmx:afterSettle", ({ target }) => {
@@ -179,7 +182,11 @@ document.addEventListener("htmx:afterSettle", ({ target }) => {
     player.find();
   }
   if (target.id === "plan") {
-    document.getElementById("own-rules").open = isOpen;
+    open.forEach((id) => document.getElementById(id)?.setAttribute("open", ""));
+    // What lies in a fold could not be found again while that was shut.
+    if (focused && document.activeElement === document.body) {
+      document.getElementById(focused)?.focus();
+    }
     read();
     draw(player.now);
   }
