@@ -82,7 +82,7 @@ public sealed class CopiesTests(DemoServer demo) : IClassFixture<DemoServer>, ID
             "--out",
             folder,
         ];
-        string[] how = ["--only", "edl,wav,mp4", "--lufs", "-23", "--shape", "1:1", "--with-captions"];
+        string[] how = ["--only", "edl,wav,mp4", "--lufs", "-23", "--shape", "1:1", "--with-captions", "--end-card", "Slack Water"];
         Assert.Equal(0, await CommandLine.RunAsync([.. asked, .. how], output, TestContext.Current.CancellationToken));
         var files = Manifest
             .Read(await File.ReadAllTextAsync(Path.Combine(folder, Manifest.FileName), TestContext.Current.CancellationToken))
@@ -99,6 +99,8 @@ public sealed class CopiesTests(DemoServer demo) : IClassFixture<DemoServer>, ID
         Assert.Contains("MP4, 1:1, 540 × 540, −23 LUFS", output.ToString(), StringComparison.Ordinal);
         var facts = await MediaProbe.MeasureAsync(Path.Combine(folder, "low_water__first_order.mp4"), default);
         Assert.Equal((540, 540, "01:00:00:00"), (facts.Picture!.Width, facts.Picture.Height, facts.Start.Label.ToString()));
+        var heard = await MediaProbe.MeasureAsync(Path.Combine(folder, "low_water__first_order.wav"), default);
+        Assert.InRange((facts.Duration - heard.Duration).ToMillisecondsRounded(), 3_900, 4_100);
         Assert.InRange((await Ffmpeg.LoudnessOfAsync(Path.Combine(folder, "low_water__first_order.wav"), default))!.Value, -23.3, -22.7);
         Assert.Empty(Directory.GetFiles(folder, "*.part"));
     }

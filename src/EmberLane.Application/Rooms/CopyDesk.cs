@@ -60,7 +60,8 @@ public sealed class CopyDesk(
         var span = FrameSpan.Of(handed.Pieces, wish.Check().Only);
         var rate = story.Start.Count.Rate;
         span = span with { Count = Math.Min(span.Count, most is { } longest ? rate.FrameAtOrAfter(longest) : span.Count) };
-        var whole = rate.TimeOf(span.Count);
+        var end = most is null ? wish.EndFrames(rate) : 0;
+        var whole = rate.TimeOf(span.Count + end);
         var cut = desk.CutOf(story);
         var heard = CopyLay.Heard(
             handed,
@@ -73,8 +74,11 @@ public sealed class CopyDesk(
         var parts = new CopyParts(
             await HeardAsync(heard, production, rate, (says, at) => progress?.Invoke(says, at, whole), cancel),
             speakers,
-            [.. seen.SelectMany(s => SeenOf(s, wish, speakers, rate))],
-            span.Count,
+            [
+                .. seen.SelectMany(s => SeenOf(s, wish, speakers, rate)),
+                .. end > 0 ? [new FramePiece(end, null, FrameRate.R25, default)] : (FramePiece[])[],
+            ],
+            span.Count + end,
             rate,
             story.Start.Later(span.First),
             wish.Form == CopyForm.Video ? CopyText.Write(handed, span, wish) : ""

@@ -7,8 +7,9 @@ public static class CentreOfSpeaker
     private static readonly MediaTime Short = MediaTime.FromMilliseconds(1_000);
 
     /// <summary>
-    /// Parts of what is seen, in order and without holes, each with the middle of what is seen, in thousandths of the width, by where people
-    /// are in the picture (<paramref name="places"/>, at least one): who speaks; the one before where nobody speaks who is in it. Linear.
+    /// Parts of what is seen, in order and without holes, each with the middle of what is seen, in thousandths of the width, by where
+    /// people are in the picture (<paramref name="places"/>, at least one): who speaks; the one before where nobody speaks who is in it.
+    /// Linear.
     /// </summary>
     public static IReadOnlyList<(FrameSpan Frames, int Centre)> Of(
         FrameSpan seen,

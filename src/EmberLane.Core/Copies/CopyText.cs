@@ -71,18 +71,22 @@ public static class CopyText
         if (wish.HasCaptions)
         {
             var from = rate.TimeOf(span.First);
-            var (words, end) = (story.Words, rate.TimeOf(span.Count));
+            var (words, last) = (story.Words, rate.TimeOf(span.Count));
             foreach (var caption in story.Captions(wish.Rules))
             {
                 foreach (var (at, until, said) in wish.IsWordMarked ? Marked(caption, words) : [(caption.In, caption.Out, Of(caption))])
                 {
-                    var (begins, ends) = (MediaTime.Max(MediaTime.Zero, at - from), MediaTime.Min(end, until - from));
+                    var (begins, ends) = (MediaTime.Max(MediaTime.Zero, at - from), MediaTime.Min(last, until - from));
                     if (begins < ends)
                     {
                         Line(begins, ends, "Caption", said);
                     }
                 }
             }
+        }
+        if (wish.EndFrames(rate) is > 0 and var end)
+        {
+            Line(rate.TimeOf(span.Count), rate.TimeOf(span.Count + end), "Title", Plain(wish.EndCard));
         }
         return text.ToString();
 

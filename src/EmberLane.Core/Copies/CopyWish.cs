@@ -66,6 +66,18 @@ public sealed record CopyWish
     /// <summary>Characters of a line of captions, 10 to 120.</summary>
     public int CaptionLine { get; init; } = 37;
 
+    /// <summary>The words of an end card, which a viewing copy closes with; empty for none.</summary>
+    public string EndCard { get; init; } = "";
+
+    /// <summary>The longest words of an end card, in characters.</summary>
+    public const int LongestEnd = 200;
+
+    /// <summary>How long an end card stands (4 s).</summary>
+    public static readonly MediaTime EndLasts = MediaTime.FromMilliseconds(4_000);
+
+    /// <summary>How many frames it closes with.</summary>
+    public long EndFrames(FrameRate rate) => Form == CopyForm.Video && EndCard.Length > 0 ? rate.NearestFrame(EndLasts) : 0;
+
     /// <summary>The section's heading or the card that it is of; null for the whole story.</summary>
     public Guid? Only { get; init; }
 
@@ -105,6 +117,8 @@ public sealed record CopyWish
         return Kilobits is < 32 or > 320
                 ? throw new FormatException(Say($"A copy's sound has 32 to 320 kilobits a second, not {Kilobits}."))
             : Loudness is < -360 or > -60 ? throw new FormatException("A copy can be −36 to −6 LUFS loud.")
+            : EndCard.Length > LongestEnd
+                ? throw new FormatException(Say($"An end card may have {LongestEnd} characters; this has {EndCard.Length}."))
             : CaptionSize is < 50 or > 200 ? throw new FormatException(Say($"Captions can be 50 to 200 % large, not {CaptionSize}."))
             : this;
     }
@@ -137,6 +151,7 @@ public sealed record CopyWish
                 AreEvened ? "people evened" : "",
                 IsQuieted ? "rooms quieted" : "",
                 Form == CopyForm.Video && HasCaptions ? "captions" : "",
+                Form == CopyForm.Video && EndCard.Length > 0 ? "end card" : "",
             }.Where(t => t.Length > 0)
         );
 

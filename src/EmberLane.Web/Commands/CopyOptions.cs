@@ -23,6 +23,13 @@ internal sealed class CopyOptions
         DefaultValueFactory = _ => CopyShape.Wide.Name,
     };
 
+    private readonly Option<string> ending = new("--end-card")
+    {
+        Description = "Words that a viewing copy closes with, for four seconds.",
+        HelpName = "WORDS",
+        DefaultValueFactory = _ => "",
+    };
+
     private readonly Option<int> kilobits = new("--kilobits")
     {
         Description = "Of its sound, where that is made small.",
@@ -50,7 +57,8 @@ internal sealed class CopyOptions
         bool HasCaptions,
         bool IsPlain,
         bool IsUneven,
-        bool IsQuieted
+        bool IsQuieted,
+        string EndCard
     )
     {
         /// <summary>The copy of this name. Throws <see cref="FormatException"/> for a loudness that is none.</summary>
@@ -70,6 +78,7 @@ internal sealed class CopyOptions
                 IsLabelled = !IsPlain,
                 AreEvened = !IsUneven,
                 IsQuieted = IsQuieted,
+                EndCard = EndCard.Trim(),
             };
     }
 
@@ -82,7 +91,7 @@ internal sealed class CopyOptions
     /// <summary>Adds them to a command.</summary>
     public void AddTo(Command command)
     {
-        foreach (var option in (Option[])[loudness, shape, kilobits, stereo, sources, captions, plain, uneven, quiet])
+        foreach (var option in (Option[])[loudness, shape, kilobits, stereo, sources, captions, plain, uneven, quiet, ending])
         {
             command.Options.Add(option);
         }
@@ -99,6 +108,7 @@ internal sealed class CopyOptions
             asked.GetValue(captions),
             asked.GetValue(plain),
             asked.GetValue(uneven),
-            asked.GetValue(quiet)
+            asked.GetValue(quiet),
+            asked.GetValue(ending)!
         );
 }

@@ -121,5 +121,13 @@ public sealed class CopyWishTests
         Assert.Contains("0:00:01.00,0:00:04.00,Waits,,0,0,0,,Space for the drum\n", text, StringComparison.Ordinal);
         Assert.Contains("0:00:01.00,0:00:01.30,Caption,,0,0,0,,{\\c&H4CB4FF&}I{\\c} stayed.\n", text, StringComparison.Ordinal);
         Assert.Contains("{\\c&H4CB4FF&}stayed.{\\c}", text, StringComparison.Ordinal);
+        var end = new CopyWish { Form = CopyForm.Video, EndCard = "Slack {Water}" };
+        Assert.Contains(
+            "Dialogue: 0,0:00:04.00,0:00:08.00,Title,,0,0,0,,Slack ❴Water❵\n",
+            CopyText.Write(story, new FrameSpan(25, 100), end),
+            StringComparison.Ordinal
+        );
+        Assert.Equal((100, 0), (end.EndFrames(FrameRate.R25), (end with { Form = CopyForm.Mp3 }).EndFrames(FrameRate.R25)));
+        Assert.Throws<FormatException>(() => (end with { EndCard = new string('e', CopyWish.LongestEnd + 1) }).Check());
     }
 }

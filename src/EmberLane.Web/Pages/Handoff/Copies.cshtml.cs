@@ -268,6 +268,8 @@ public sealed class CopiesModel(
 
         public bool Marked { get; set; }
 
+        public string? EndCard { get; set; }
+
         /// <summary>Whether it is as the page first shows it.</summary>
         public bool IsFresh { get; set; } = true;
 
@@ -296,6 +298,7 @@ public sealed class CopiesModel(
                 AreCaptionsAbove = Above,
                 HasBox = Box,
                 IsWordMarked = Marked,
+                EndCard = (EndCard ?? "").Trim(),
             };
     }
 }
