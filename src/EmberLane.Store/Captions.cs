@@ -10,6 +10,14 @@ public sealed class Captions(Database database, TimeProvider clock) : Chosen<Cap
 
     private protected override string Subject => "story_id";
 
+    /// <summary>What was made of the captions of a story goes with a copy of it, whose pieces keep their ids.</summary>
+    internal static void Copy(SqliteConnection c, long story, long copy) =>
+        c.Execute(
+            "INSERT INTO caption_choice SELECT $copy, name, value FROM caption_choice WHERE story_id = $story",
+            ("$story", story),
+            ("$copy", copy)
+        );
+
     private protected override About About(SqliteConnection c, long subject) =>
         Store.About.Story(c, subject) with
         {

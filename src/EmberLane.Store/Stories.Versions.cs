@@ -102,8 +102,8 @@ public sealed partial class Stories
         });
 
     /// <summary>
-    /// Begins a story with the pieces of another, as they are or were; the cards keep their ids, so that the two can be compared. Taking it
-    /// back puts it away.
+    /// Begins a story with the pieces of another, as they are or were, and its captions; the cards keep their ids, so that the two can be
+    /// compared. Taking it back puts it away.
     /// </summary>
     public long Copy(StoredStory of, string title, string who) =>
         database.Write(c =>
@@ -114,6 +114,7 @@ public sealed partial class Stories
             {
                 Save(c, empty, new BecomeVersion(of.Story.Pieces), who, $"copied from “{of.Title}”");
             }
+            Captions.Copy(c, of.Id, id);
             return id;
         });
 

@@ -1,5 +1,6 @@
 using EmberLane.Core;
 using EmberLane.Core.Bites;
+using EmberLane.Core.Captions;
 using EmberLane.Core.Marks;
 using EmberLane.Core.Media;
 using EmberLane.Core.Stories;
@@ -247,6 +248,9 @@ public sealed class StoryStoreTests : IDisposable
     {
         var (one, two) = (Card(0), Card(1));
         stories.Apply(story, new StoryTogether([new LayCard(one, 0), new LayCard(two, 1)]), "Ada");
+        var captions = new Captions(new Database(Path.Combine(folder, "ember.sqlite")), clock);
+        var typed = new FixedCaption([new CaptionPlace(one.Id, hut, one.Range)], "two words", "Two words.", null, null);
+        captions.Change(story, setup => setup.Fix("", [(Guid.NewGuid(), typed)]), "retyped", "Ada");
         var copy = stories.Copy(Now, "First order, copy", "Ben");
         stories.Apply(copy, new MoveCard(one.Id, 1), "Ben");
         Assert.Equal([one, two], Now.Story.Pieces);
@@ -257,5 +261,10 @@ public sealed class StoryStoreTests : IDisposable
         Assert.Equal(Said(one), stories.ReadingsOf(copy)[one.Id].Said);
         Assert.Equal("copied from “First order”", stories.Steps(copy, 9)[^1].Said);
         Assert.False(stories.Get(copy, "Ada")!.CanUndo);
+        // What was made of its captions went along, and each story's are its own from then on.
+        Assert.Equal("Two words.", Assert.Single(captions.Of(copy).Of("")).Caption.Text);
+        captions.Change(copy, setup => CaptionSetup.LetGo([setup.Of("")[0].Name]), "as made", "Ben");
+        Assert.Single(captions.Of(story).Of(""));
+        Assert.Empty(captions.Of(copy).Of(""));
     }
 }
