@@ -64,6 +64,17 @@ public sealed partial class ArchitectureTests
     private static readonly string[] Made = ["bin", "obj", "lib", "node_modules", "screenshots"];
 
     [Fact]
+    public void A_namespace_is_that_of_its_whole_file()
+    {
+        var files = Written().Files.Where(f => f.EndsWith(".cs", StringComparison.Ordinal)).ToList();
+        Assert.True(files.Count > 300, $"only {files.Count} files were found");
+        Assert.DoesNotContain(
+            files.SelectMany(File.ReadLines),
+            l => l.StartsWith("namespace ", StringComparison.Ordinal) && !l.EndsWith(';')
+        );
+    }
+
+    [Fact]
     public void No_line_of_code_pages_or_styles_is_wider_than_140_columns()
     {
         var (root, files) = Written();
