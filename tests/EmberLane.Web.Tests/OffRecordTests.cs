@@ -1,4 +1,7 @@
 using System.Net;
+using EmberLane.Application.Rooms;
+using EmberLane.Core.Captions;
+using EmberLane.Core.Copies;
 using EmberLane.Core.Marks;
 using EmberLane.Core.Stories;
 using EmberLane.Core.Time;
@@ -137,6 +140,38 @@ public sealed class OffRecordTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Empty(Browser.All(".copy audio"));
         transcripts.Step(id, redo: false, "Ada");
         Assert.Equal(HttpStatusCode.OK, await AskedAsync());
+        transcripts.Step(id, redo: false, "Ada");
+    }
+
+    [Fact]
+    public void What_a_story_of_another_production_holds_of_words_off_the_record_is_held_back_there_too()
+    {
+        var (held, transcripts) = (demo.Get<OffTheRecord>(), demo.Get<Store.Transcripts>());
+        var (id, text) = (demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value, demo.Crossing);
+        // Of a production that has nothing off the record itself.
+        const long elsewhere = 99;
+        StoredCopy Of(int first, int last) =>
+            new(
+                first,
+                elsewhere,
+                StoryId: 1,
+                Version: 1,
+                "a copy",
+                new CopyWish(),
+                "Ada",
+                default,
+                Bytes: 1,
+                Loudness: null,
+                [new CopyPart(1, new SittingRange(text.Words[first].Range.In, text.Words[last].Range.Out))]
+            );
+        var retyped = new FixedCaption([new CaptionPlace(Guid.NewGuid(), 1, text.Words[10].Range)], "said", "as it was said", null, null);
+        var setup = CaptionSetup.Empty.Fix("", [(Guid.NewGuid(), retyped)]).Apply(CaptionSetup.Empty).State;
+        Assert.Empty(held.Withdrawn(elsewhere, [Of(8, 12), Of(30, 34)]));
+        Assert.NotEmpty(held.Leaving(setup).Choices);
+
+        transcripts.Apply(id, t => new PutMark(Marking.Over(t, MarkKind.OffTheRecord, new(10), new(10), new Signed("Ada", null))), "Ada");
+        Assert.Equal([8], held.Withdrawn(elsewhere, [Of(8, 12), Of(30, 34)]));
+        Assert.Empty(held.Leaving(setup).Choices);
         transcripts.Step(id, redo: false, "Ada");
     }
 }

@@ -81,7 +81,7 @@ public sealed class HandoffDesk(
             [.. desk.Checks(production, story), .. HeldBack(production.Id)]
         )
         {
-            Setup = held.Leaving(production.Id, captions.Of(story.Id)),
+            Setup = held.Leaving(captions.Of(story.Id)),
             Further = way.AreTracksApart ? [.. EdlEvents.Further(timeline, way.Clock).Select(f => (f.Track.Name, f.List))] : [],
         };
     }

@@ -55,11 +55,7 @@ public sealed class OffTheRecord(Footage footage, Store.Transcripts transcripts,
 
         void Ask(Sitting sitting, SittingRange range, string name)
         {
-            if (!known.TryGetValue(sitting.Id, out var ranges))
-            {
-                known[sitting.Id] = ranges = [.. RangesOf(sitting)];
-            }
-            if (ranges.Any(held => held.In < range.Out && held.Out > range.In))
+            if (HeldIn(sitting.Id, known).Any(held => held.In < range.Out && held.Out > range.In))
             {
                 names.Add(name);
             }
@@ -67,20 +63,15 @@ public sealed class OffTheRecord(Footage footage, Store.Transcripts transcripts,
     }
 
     /// <summary>
-    /// Of copies of a production, those that hold words which were put off the record since they were made. One of which nobody knows what
-    /// it holds is among them while anything is off the record.
+    /// Of copies of a production's stories, those that hold words which were put off the record since they were made, in the sittings of
+    /// any production that they play. One of which nobody knows what it holds is among them while anything of its own production is off
+    /// the record.
     /// </summary>
     public IReadOnlySet<long> Withdrawn(long production, IReadOnlyList<StoredCopy> copies)
     {
-        if (copies.Count == 0 || transcripts.WithHeld(production).Count == 0)
-        {
-            return new HashSet<long>();
-        }
-        var held = footage.Sittings(production).ToDictionary(s => s.Id, s => RangesOf(s).ToList());
+        var known = new Dictionary<long, IReadOnlyList<SittingRange>>();
         return copies
-            .Where(copy =>
-                copy.Parts is null || copy.Parts.Any(p => held.GetValueOrDefault(p.Sitting) is { } ranges && ranges.Any(p.Holds))
-            )
+            .Where(copy => copy.Parts?.Any(p => HeldIn(p.Sitting, known).Any(p.Holds)) ?? transcripts.WithHeld(production).Count > 0)
             .Select(copy => copy.Id)
             .ToHashSet();
     }
@@ -88,22 +79,18 @@ public sealed class OffTheRecord(Footage footage, Store.Transcripts transcripts,
     /// <summary>
     /// What people made of a story's captions, without those that hold words which are off the record: their text may be somebody's own.
     /// </summary>
-    public CaptionSetup Leaving(long production, CaptionSetup setup)
+    public CaptionSetup Leaving(CaptionSetup setup)
     {
-        if (setup.Choices.IsEmpty || transcripts.WithHeld(production).Count == 0)
-        {
-            return setup;
-        }
         var known = new Dictionary<long, IReadOnlyList<SittingRange>>();
         return setup.WithoutPlaces(place =>
-        {
-            if (!known.TryGetValue(place.Sitting, out var ranges))
-            {
-                known[place.Sitting] = ranges = footage.Sitting(place.Sitting) is { } of ? [.. RangesOf(of)] : [];
-            }
-            return ranges.Any(held => held.In < place.Range.Out && place.Range.In < held.Out);
-        });
+            HeldIn(place.Sitting, known).Any(held => held.In < place.Range.Out && place.Range.In < held.Out)
+        );
     }
+
+    private IReadOnlyList<SittingRange> HeldIn(long sitting, Dictionary<long, IReadOnlyList<SittingRange>> known) =>
+        known.TryGetValue(sitting, out var ranges) ? ranges
+        : footage.Sitting(sitting) is { } of ? known[sitting] = [.. RangesOf(of)]
+        : [];
 
     // By the text that it is read by; by all that it has where it is read by none.
     private IEnumerable<SittingRange> RangesOf(Sitting sitting) =>
