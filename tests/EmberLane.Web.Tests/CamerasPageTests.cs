@@ -1,3 +1,4 @@
+using System.Globalization;
 using EmberLane.Application.Rooms;
 using EmberLane.Running;
 using EmberLane.Store;
@@ -143,6 +144,35 @@ public sealed class CamerasPageTests(DemoServer demo) : IClassFixture<DemoServer
         Assert.Equal("25", Browser.Find("input[name=longest]").GetAttribute("value"));
         Undo();
         Assert.Empty(Plan.Crowd);
+    }
+
+    [Fact]
+    public void A_camera_that_goes_to_and_fro_is_marked_where_it_turns()
+    {
+        Open();
+        var before = Plan.Shots;
+        Browser.Press("]");
+        Browser.Until(() => Browser.Text("#shot-number").StartsWith("shot 2 ", StringComparison.Ordinal), "the second shot");
+        var turned = Plan.Angles[int.Parse(Large, CultureInfo.InvariantCulture) - 1];
+        Browser.Press("t");
+        Browser.Until(() => Browser.All(".turn-row").Count == 1, "the mark in the chart");
+        Settled();
+        // As before at first: the plan is the same until it is said whom it shows.
+        Assert.Equal(before.Select(s => (s.Angle, s.Range)), Plan.Shots.Select(s => (s.Angle, s.Range)));
+        Assert.Single(Browser.All("#stave .turns"));
+        foreach (var person in turned.Covers)
+        {
+            Browser.Find($".turn-row input[value='{person}']").Click();
+            Browser.Until(() => Browser.All($".turn-row input[value='{person}']:checked").Count == 0, "not shown from there on");
+            Settled();
+        }
+        Assert.Empty(Plan.Angles.Single(a => a.Id == turned.Id).Marks[0].People);
+        Assert.NotEqual(before.Select(s => (s.Angle, s.Range)), Plan.Shots.Select(s => (s.Angle, s.Range)));
+        Assert.StartsWith("Take the mark at ", Browser.Find(".turn-row [hx-post]").GetAttribute("aria-label"), StringComparison.Ordinal);
+        Browser.Find(".turn-row [hx-post]").Click();
+        Browser.Until(() => Browser.All(".turn-row").Count == 0, "no mark");
+        Settled();
+        Assert.Equal(before.Select(s => (s.Angle, s.Range)), Plan.Shots.Select(s => (s.Angle, s.Range)));
     }
 
     [Fact]

@@ -10,6 +10,9 @@ namespace EmberLane.Application.Rooms;
 /// <summary>An angle as it is planned: whom it covers, and whether nobody has said so yet.</summary>
 public sealed record PlannedAngle(long Id, string Name, IReadOnlyList<string> Covers, bool IsGuess, IReadOnlyList<SittingRange> Rolls)
 {
+    /// <summary>From when on it shows others, in order.</summary>
+    public IReadOnlyList<CoverMark> Marks { get; init; } = [];
+
     /// <summary>As a tighter framing of another angle; null for an angle itself.</summary>
     public PunchIn? Closer { get; init; }
 
@@ -63,7 +66,19 @@ public sealed class CameraDesk(
         var names = angles.Select(a => a.Id.ToString(System.Globalization.CultureInfo.InvariantCulture)).ToList();
         var problem = new CameraProblem(
             extent.Length,
-            [.. angles.Zip(names, (a, name) => new PlanAngle(name, a.Covers, [.. a.Rolls.Select(clock.Plan)]))],
+            [
+                .. angles.Zip(
+                    names,
+                    (a, name) =>
+                        new PlanAngle(name, a.Covers, [.. a.Rolls.Select(clock.Plan)])
+                        {
+                            Changes =
+                            [
+                                .. CoverMark.Changes(a.Marks, extent.Out.FromZero).Select(c => c with { Range = clock.Plan(c.Range) }),
+                            ],
+                        }
+                ),
+            ],
             [.. turns.Select(t => t with { Range = clock.Plan(t.Range) })],
             [.. setup.Crowd.Select(clock.Plan)],
             [.. angles.Zip(names).SelectMany(a => LocksOf(setup, a.First, a.Second, clock))],
@@ -253,7 +268,10 @@ public sealed class CameraDesk(
                         a.Id,
                         a.Covers,
                         [.. a.Rolls.Select(r => new PlanRange(r.In.FromZero, r.Out.FromZero))]
-                    )),
+                    )
+                    {
+                        Changes = CoverMark.Changes(a.Marks, a.Rolls.Max(r => r.Out).FromZero),
+                    }),
                 ],
                 turns,
                 setup.Crowd,
@@ -281,10 +299,20 @@ public sealed class CameraDesk(
                 [.. angle.Clips.Select(c => c.Place!.Value.Fill(c.Facts.Duration))]
             )
             {
+                Marks = KnownMarks(angle.Id),
                 Camera = place,
                 Pixels = angle.Clips[0].Facts.Picture is { } picture ? (picture.Width, picture.Height) : default,
             };
         }
+
+        IReadOnlyList<CoverMark> KnownMarks(long angle) =>
+            [
+                .. setup
+                    .MarksOf(angle)
+                    .Select(m => (m.At, People: Known(m.People, people)))
+                    .Where(m => m.People is not null)
+                    .Select(m => new CoverMark(m.At, m.People!)),
+            ];
 
         PlannedAngle Closer(PlannedAngle angle)
         {
@@ -296,6 +324,7 @@ public sealed class CameraDesk(
                 Name = $"{angle.Name}, closer",
                 Covers = chosen ?? angle.Covers,
                 IsGuess = chosen is null,
+                Marks = setup.MarksOf(id).Count > 0 || chosen is not null ? KnownMarks(id) : angle.Marks,
                 Closer = setup.PunchOf(angle.Id),
             };
         }
@@ -340,7 +369,7 @@ public sealed class CameraDesk(
         long said = 0,
             seen = 0;
         var first = 0;
-        foreach (var turn in problem.Speech.Where(t => problem.Angles.Any(a => a.Covers.Contains(t.Who))).OrderBy(t => t.Range.In))
+        foreach (var turn in problem.Speech.Where(t => problem.Angles.Any(a => a.Shows(t.Who))).OrderBy(t => t.Range.In))
         {
             said += turn.Range.Length.Units;
             while (first < shots.Count && clock.Plan(shots[first].Range).Out <= turn.Range.In)
@@ -349,7 +378,9 @@ public sealed class CameraDesk(
             }
             for (var i = first; i < shots.Count && clock.Plan(shots[i].Range).In < turn.Range.Out; i++)
             {
-                seen += problem.Angles[shots[i].Angle].Covers.Contains(turn.Who) ? clock.Plan(shots[i].Range).Shared(turn.Range).Units : 0;
+                var (from, to) = (clock.Plan(shots[i].Range), turn.Range);
+                var both = new PlanRange(MediaTime.Max(from.In, to.In), MediaTime.Min(from.Out, to.Out));
+                seen += problem.Angles[shots[i].Angle].Covered(turn.Who, both).Units;
             }
         }
         return PerMille.Of(seen, said);

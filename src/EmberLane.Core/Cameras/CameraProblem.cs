@@ -11,6 +11,25 @@ public sealed record PlanAngle(string Name, IReadOnlyList<string> Covers, IReadO
 {
     /// <summary>Where it covers others, for a camera that goes to and fro; these do not overlap.</summary>
     public IReadOnlyList<CoveredAt> Changes { get; init; } = [];
+
+    /// <summary>Whether it covers somebody at any time.</summary>
+    public bool Shows(string who) => Covers.Contains(who) || Changes.Any(c => c.People.Contains(who));
+
+    /// <summary>Whom it covers at a moment.</summary>
+    public IReadOnlyList<string> CoversAt(MediaTime at) => Changes.LastOrDefault(c => c.Range.Has(at))?.People ?? Covers;
+
+    /// <summary>For how long of a range it covers somebody. Linear in the changes.</summary>
+    public MediaTime Covered(string who, PlanRange range)
+    {
+        var (rest, own) = (range.Length, MediaTime.Zero);
+        foreach (var change in Changes)
+        {
+            var shared = change.Range.Shared(range);
+            rest -= shared;
+            own += change.People.Contains(who) ? shared : MediaTime.Zero;
+        }
+        return Covers.Contains(who) ? own + rest : own;
+    }
 }
 
 /// <summary>Somebody speaks.</summary>

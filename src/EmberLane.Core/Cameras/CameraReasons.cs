@@ -76,7 +76,7 @@ public static class CameraReasons
         if (before is not { } last || last.Angle == ground.Angles - 1)
         {
             return before is { From: > 0 } ? "a camera rolls again"
-                : PlanRange.MeetsAny(asked.Wide, first) && view.Covers.Count > 1 ? "opens with the wide view"
+                : PlanRange.MeetsAny(asked.Wide, first) && view.CoversAt(at).Count > 1 ? "opens with the wide view"
                 : "the beginning";
         }
         if (!ground.May(last.Angle, last.To))
@@ -89,7 +89,7 @@ public static class CameraReasons
             return last.Angle == angle ? "the next piece; no other angle serves" : "the next piece";
         }
         var talking = Talking(ground, first, turns);
-        var shown = CoversAt(view, at);
+        var shown = view.CoversAt(at);
         if (PlanRange.MeetsAny(asked.Wide, first) && talking.All(t => shown.Contains(t.Who)))
         {
             return "the wide view returns";
@@ -109,9 +109,9 @@ public static class CameraReasons
         if (talking.FirstOrDefault(t => shown.Contains(t.Who)) is { Who: { } who } turn)
         {
             return turn.Range.In >= at - problem.Rules.Shortest ? $"{who} begins to speak"
-                : CoversAt(problem.Angles[last.Angle], at).Contains(who) && problem.Angles[last.Angle].Covers.Count > shown.Count
+                : problem.Angles[last.Angle].CoversAt(at).Contains(who) && problem.Angles[last.Angle].CoversAt(at).Count > shown.Count
                     ? $"nearer to {who}"
-                : CoversAt(problem.Angles[last.Angle], at).Contains(who) ? "the longest shot is over"
+                : problem.Angles[last.Angle].CoversAt(at).Contains(who) ? "the longest shot is over"
                 : $"back to {who}";
         }
         return "nobody speaks";
@@ -120,7 +120,4 @@ public static class CameraReasons
     // Those who talk soon after a shot begins, the first first.
     private static List<PlanTurn> Talking(CameraGround ground, PlanRange first, int turns) =>
         [.. ground.Talk.Turns.Skip(turns).TakeWhile(t => t.Range.In < first.Out).Where(t => t.Range.Meets(first))];
-
-    private static IReadOnlyList<string> CoversAt(PlanAngle angle, MediaTime at) =>
-        angle.Changes.LastOrDefault(c => c.Range.Has(at))?.People ?? angle.Covers;
 }

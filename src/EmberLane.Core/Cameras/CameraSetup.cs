@@ -6,13 +6,14 @@ using CameraEdit = EmberLane.Core.Edits.ChoiceEdit<EmberLane.Core.Cameras.Camera
 namespace EmberLane.Core.Cameras;
 
 /// <summary>
-/// What people chose for the cameras of a sitting, each choice under its name: whom an angle covers, the pace and single rules, where an
-/// angle is locked or framed tighter too, where people laugh or clap. What nobody chose is as it is proposed. Angles are named
-/// by a number that the caller gives.
+/// What people chose for the cameras of a sitting, each choice under its name: whom an angle covers and from when on others, the pace and
+/// single rules, where an angle is locked or framed tighter too, where people laugh or clap. What nobody chose is as it is proposed. Angles
+/// are named by a number that the caller gives.
 /// </summary>
 public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choices) : IChoices<CameraSetup>
 {
     private const string Cover = "cover ",
+        Turn = "turn ",
         Rule = "rule ",
         Lock = "lock ",
         CrowdAt = "crowd ",
@@ -35,6 +36,22 @@ public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choic
     /// <summary>Whom a person said that an angle covers; null where nobody did.</summary>
     public IReadOnlyList<string>? CoversOf(long angle) =>
         Choices.TryGetValue(Cover + Text(angle), out var people) ? people.Split('\n', StringSplitOptions.RemoveEmptyEntries) : null;
+
+    /// <summary>Where an angle begins to show others than before, in order.</summary>
+    public IReadOnlyList<CoverMark> MarksOf(long angle) =>
+        [
+            .. Choices
+                .Where(c => c.Key.StartsWith(Turn + Text(angle) + " ", StringComparison.Ordinal))
+                .Select(c => new CoverMark(
+                    At(c.Key[(Turn + Text(angle) + " ").Length..]),
+                    c.Value.Split('\n', StringSplitOptions.RemoveEmptyEntries)
+                ))
+                .OrderBy(m => m.At),
+        ];
+
+    /// <summary>Says whom an angle shows from a moment on, until its next mark; null takes the mark of that moment away.</summary>
+    public static CameraEdit CoversFrom(long angle, MediaTime at, IReadOnlyList<string>? people) =>
+        ChoiceEdit.Of<CameraSetup>((Turn + Text(angle) + " " + Key(at), people is null ? null : string.Join('\n', people)));
 
     /// <summary>By which number the tighter framing of an angle is chosen, and told whom it covers.</summary>
     public static long CloserOf(long angle) => -angle;

@@ -1,7 +1,11 @@
 namespace EmberLane.Core.Cameras;
 
 /// <summary>An angle of a sitting: its number, whom it covers, and where it rolls, on the sitting's clock.</summary>
-public sealed record StoryAngle(long Id, IReadOnlyList<string> Covers, IReadOnlyList<PlanRange> Rolls);
+public sealed record StoryAngle(long Id, IReadOnlyList<string> Covers, IReadOnlyList<PlanRange> Rolls)
+{
+    /// <summary>Where it covers others, in order; these do not overlap.</summary>
+    public IReadOnlyList<CoveredAt> Changes { get; init; } = [];
+}
 
 /// <summary>
 /// What a story's plan needs of a sitting, on its clock: its angles, who speaks, where people laugh, and what was chosen by hand.
@@ -97,7 +101,7 @@ public static class StoryCameras
                 var angle = sitting.Angles[place];
                 var own = Within(angle.Rolls, part.Range, by).ToList();
                 rolls[place].AddRange(own);
-                covers[place].Add(new CoveredAt(whole, angle.Covers));
+                covers[place].AddRange(CoversIn(angle, part.Range, by));
                 locks.AddRange(
                     own.SelectMany(r => ChosenOf(sitting, part, angle.Id, by).Where(r.Meets).Select(l => Shifted(l, MediaTime.Zero, r)))
                         .Select(l => new LockedAngle(Name(place), l))
@@ -121,6 +125,17 @@ public static class StoryCameras
             Seams = [.. joins.Where(j => j.Part.Sitting == j.Next.Sitting && j.Part.Range.Out != j.Next.Range.In).Select(j => j.At)],
             Elsewhere = [.. joins.Where(j => j.Part.Sitting != j.Next.Sitting).Select(j => j.At)],
         };
+    }
+
+    // Angles cover nobody but by these: the same place in the list is another camera in another sitting.
+    private static IEnumerable<CoveredAt> CoversIn(StoryAngle angle, PlanRange part, MediaTime by)
+    {
+        var others = angle.Changes.Where(c => c.Range.Meets(part)).ToList();
+        return PlanRange
+            .Without([part], [.. others.Select(c => c.Range)])
+            .Select(r => new CoveredAt(r, angle.Covers))
+            .Concat(others)
+            .SelectMany(c => Within([c.Range], part, by).Select(r => new CoveredAt(r, c.People)));
     }
 
     // An angle that was chosen for the whole piece goes before what was chosen in its sitting.

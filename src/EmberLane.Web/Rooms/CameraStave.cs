@@ -46,6 +46,12 @@ public sealed record CameraStave(
                             .. cameras
                                 .Shots.Where(s => s.Angle == i)
                                 .Select(s => Bar(s.Range, $"{angle.Name}: {s.Reason}", s.IsChosen ? "shown chosen" : "shown")),
+                            .. angle.Marks.Select(m => new StaveBar(
+                                X(new SittingTime(m.At)),
+                                3,
+                                $"from {Clock(m.At - cameras.Extent.In.FromZero)} on {angle.Name} shows {Who(m.People)}",
+                                "turns"
+                            )),
                         ]
                     )
             )
@@ -84,6 +90,15 @@ public sealed record CameraStave(
 
         long X(SittingTime at) => Pixels(at - cameras.Extent.In);
     }
+
+    /// <summary>A time from the plan's begin, to the tenth of a second.</summary>
+    public static string Clock(MediaTime since)
+    {
+        var tenths = since.ToMillisecondsRounded() / 100;
+        return FormattableString.Invariant($"{Clock((int)(tenths / 10))}.{tenths % 10}");
+    }
+
+    private static string Who(IReadOnlyList<string> people) => people.Count == 0 ? "nobody" : string.Join(", ", people);
 
     private static long Pixels(MediaTime length) => length.ToMillisecondsRounded() * Scale / 1000;
 

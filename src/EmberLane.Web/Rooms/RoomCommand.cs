@@ -141,6 +141,7 @@ public static class CommandTable
         Of(CommandPlaces.Cameras, "cut-on", Going, "to the cut before, to the next one", "]"),
         Of(CommandPlaces.Cameras, "show", Marking, "show that angle in this shot; with “from here on”, from here to its end", "1–9"),
         Of(CommandPlaces.Cameras, "from-here", Marking, "let an angle's number act from here on, or for the whole shot", "O"),
+        Of(CommandPlaces.Cameras, "turn", Marking, "the angle shown here goes to others from here on: say to whom in the chart", "T"),
         Of(CommandPlaces.Cameras, "lock", Marking, "keep this shot as it is, whatever is planned around it", "L"),
         Of(CommandPlaces.Cameras, "release", Marking, "let the plan choose here again", "X"),
         Of(CommandPlaces.Cameras, "cut-earlier", Marking, "the nearest cut a frame earlier or later", ","),

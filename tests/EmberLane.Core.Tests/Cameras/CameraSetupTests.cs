@@ -33,6 +33,39 @@ public sealed class CameraSetupTests
     }
 
     [Fact]
+    public void A_camera_that_goes_to_and_fro_shows_others_from_each_mark_on()
+    {
+        var setup = After(CameraSetup.Empty, CameraSetup.CoversFrom(7, Ms(9_000), []));
+        setup = After(setup, CameraSetup.CoversFrom(7, Ms(-2_000), ["Ada Bo", "Cy"]));
+        setup = After(setup, CameraSetup.CoversFrom(77, Ms(1_000), ["Cy"]));
+        Assert.Equal([Ms(-2_000), Ms(9_000)], setup.MarksOf(7).Select(m => m.At));
+        var changes = CoverMark.Changes(setup.MarksOf(7), Ms(20_000));
+        Assert.Equal([Range(-2_000, 9_000), Range(9_000, 20_000)], changes.Select(c => c.Range));
+        Assert.Equal(["Ada Bo", "Cy"], changes[0].People);
+        Assert.Empty(changes[1].People);
+        // A mark behind the end holds for nothing.
+        Assert.Single(CoverMark.Changes(setup.MarksOf(7), Ms(9_000)));
+        Assert.Single(After(setup, CameraSetup.CoversFrom(7, Ms(9_000), null)).MarksOf(7));
+    }
+
+    [Fact]
+    public void How_long_an_angle_covers_somebody_agrees_with_asking_each_moment()
+    {
+        var random = new Random(41);
+        string[] people = ["A", "B"];
+        for (var n = 0; n < 200; n++)
+        {
+            IReadOnlyList<string> Some() => [.. people.Where(_ => random.Next(2) == 0)];
+            var marks = Enumerable.Range(0, 20).Where(_ => random.Next(5) == 0).Select(i => new CoverMark(Ms(i * 100), Some())).ToList();
+            var angle = new PlanAngle("x", Some(), [Range(0, 2_000)]) { Changes = CoverMark.Changes(marks, Ms(2_000)) };
+            int from = random.Next(0, 19),
+                to = random.Next(from, 21);
+            var moments = Enumerable.Range(from, to - from).Count(i => angle.CoversAt(Ms(i * 100)).Contains("A"));
+            Assert.Equal(Ms(moments * 100), angle.Covered("A", Range(from * 100, to * 100)));
+        }
+    }
+
+    [Fact]
     public void Locks_agree_with_painting_each_moment_and_every_change_is_taken_back_exactly()
     {
         var random = new Random(174);

@@ -42,6 +42,28 @@ public sealed class StoryCamerasTests
     }
 
     [Fact]
+    public void A_camera_that_turns_is_shown_for_whom_it_shows_by_then()
+    {
+        var sittings = Sittings();
+        sittings[Hut] = sittings[Hut] with
+        {
+            Angles =
+            [
+                new StoryAngle(10, ["A", "B"], [Range(0, 60_000)]),
+                new StoryAngle(11, ["A"], [Range(0, 60_000)])
+                {
+                    Changes = [new CoveredAt(Range(15_000, 42_000), ["B"]), new CoveredAt(Range(42_000, 60_000), [])],
+                },
+            ],
+        };
+        StoryPart[] parts = [Part(Hut, 2_000, 10_000), Part(null, 0, 5_000), Part(Hut, 21_000, 38_000), Part(Hut, 45_000, 55_000)];
+        var shots = StoryCameras.Plan(parts, sittings, Rules);
+        Assert.Equal([11L], shots[parts[0].Piece].Select(s => s.Angle));
+        Assert.Equal([11L], shots[parts[2].Piece].Select(s => s.Angle));
+        Assert.Equal([10L], shots[parts[3].Piece].Select(s => s.Angle));
+    }
+
+    [Fact]
     public void What_was_chosen_for_a_card_goes_before_what_was_chosen_in_its_sitting_and_that_before_the_plan()
     {
         StoryPart[] parts = [Part(Hut, 1_000, 9_000), Part(Hut, 22_000, 30_000, 11)];

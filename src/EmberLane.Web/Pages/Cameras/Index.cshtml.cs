@@ -77,6 +77,9 @@ public sealed class IndexModel(
                 + FormattableString.Invariant($"who speaks is seen in {Plan.SpeakerSeen.Percent} % of what they say")
                 + (ByHand > 0 ? FormattableString.Invariant($"; {Many.Of(ByHand, "shot")} {CameraReasons.ByHand}") : "");
 
+    /// <summary>A moment as the page's clock shows it.</summary>
+    public string Since(MediaTime at) => CameraStave.Clock(at - Plan.Extent.In.FromZero);
+
     private int ByHand => Plan.Shots.Count(s => s.IsChosen);
 
     /// <summary>The rules with how each is written now, and whether it is other than the pace has it.</summary>
@@ -197,6 +200,50 @@ public sealed class IndexModel(
                 now.Angles.All(a => a.Id != angle) ? throw new EditRefusedException("That angle is not in this sitting any more.")
                 : who.Except(now.People).Any() ? throw new EditRefusedException("Somebody named there does not speak in this sitting.")
                 : CameraSetup.Covers(angle, said ? who : null)
+        );
+
+    /// <summary>
+    /// An angle, by its number from 1, shows others from a moment on, until its next mark; at first those whom it shows there already, so
+    /// that only who differs has to be said.
+    /// </summary>
+    public IActionResult OnPostTurn(long sitting, decimal at, int angle) =>
+        Change(
+            sitting,
+            $"angle {angle} shows others from {Told(at)} on",
+            (now, _) =>
+            {
+                var turned =
+                    angle >= 1 && angle <= now.Angles.Count
+                        ? now.Angles[angle - 1]
+                        : throw new EditRefusedException("There is no such angle.");
+                var from = Moment(at);
+                return from < now.Extent.In || from >= now.Extent.Out ? throw new EditRefusedException("There is no such moment.")
+                    : turned.Marks.Any(m => m.At == from.FromZero)
+                        ? throw new EditRefusedException(
+                            $"{turned.Name} has a mark at that moment already. Go to where it turns, and press again."
+                        )
+                    : CameraSetup.CoversFrom(
+                        turned.Id,
+                        from.FromZero,
+                        turned.Marks.LastOrDefault(m => m.At < from.FromZero)?.People ?? turned.Covers
+                    );
+            }
+        );
+
+    /// <summary>
+    /// Says whom an angle shows from one of its marks on, or takes the mark away; <paramref name="at"/> in units of time.
+    /// </summary>
+    public IActionResult OnPostTurned(long sitting, long angle, long at, string[] who, bool away) =>
+        Change(
+            sitting,
+            away
+                ? "an angle does not turn there"
+                : $"an angle shows {(who.Length == 0 ? "nobody" : string.Join(", ", who))} from {new MediaTime(at)} on",
+            (now, _) =>
+                now.Angles.All(a => a.Id != angle || a.Marks.All(m => m.At.Units != at))
+                    ? throw new EditRefusedException("That mark is not there any more.")
+                : who.Except(now.People).Any() ? throw new EditRefusedException("Somebody named there does not speak in this sitting.")
+                : CameraSetup.CoversFrom(angle, new MediaTime(at), away ? null : who)
         );
 
     /// <summary>Frames an angle tighter, as a view of its own, or takes that away.</summary>

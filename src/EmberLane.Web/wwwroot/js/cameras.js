@@ -98,6 +98,14 @@ commands(
     angle: ({ button: pressed }) =>
       post("Show", { at: at(), angle: pressed.closest(".angle").dataset.angle, on: document.getElementById("from-here").checked }),
     "from-here": () => document.getElementById("from-here").click(),
+    turn: ({ button: pressed }) => {
+      const angle = pressed?.dataset.angle ?? shown?.angle;
+      if (angle === undefined) {
+        say("No angle is shown here: press the button in an angle's line.");
+      } else {
+        post("Turn", { at: at(), angle });
+      }
+    },
     lock: () => post("Lock", { at: at() }),
     release: () => post("Release", { at: at() }),
     "cut-earlier": () => moveNearest(-frame),
@@ -166,6 +174,18 @@ root.addEventListener("change", ({ target }) => {
   if (angle) {
     const who = [...root.querySelectorAll(`[data-covers="${angle}"]:checked`)].map(({ value }) => value);
     post("Covers", { angle, who, said: true });
+  }
+  const turned = target.dataset.turned;
+  if (turned) {
+    const [camera, moment] = turned.split(" "),
+      who = [...root.querySelectorAll(`[data-turned="${turned}"]:checked`)].map(({ value }) => value);
+    post("Turned", { angle: camera, at: moment, who, away: false });
+  }
+});
+root.addEventListener("click", ({ target }) => {
+  const moment = target.dataset?.go;
+  if (moment) {
+    player.seek(Number(moment));
   }
 });
 const folds = ["own-rules", "places"];
