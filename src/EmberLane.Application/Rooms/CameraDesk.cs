@@ -76,6 +76,7 @@ public sealed class CameraDesk(
                             [
                                 .. CoverMark.Changes(a.Marks, extent.Out.FromZero).Select(c => c with { Range = clock.Plan(c.Range) }),
                             ],
+                            Tighter = a.Closer is null ? [] : [new PlanRange(MediaTime.Zero, extent.Length)],
                         }
                 ),
             ],
@@ -271,6 +272,7 @@ public sealed class CameraDesk(
                     )
                     {
                         Changes = CoverMark.Changes(a.Marks, a.Rolls.Max(r => r.Out).FromZero),
+                        IsTighter = a.Closer is not null,
                     }),
                 ],
                 turns,

@@ -16,6 +16,8 @@ internal sealed class CameraGround
     private readonly CameraRules rules;
     private readonly int wideMissed;
     private readonly int listenerMissed;
+    private readonly int punchMissed;
+    private readonly bool[][] tighter;
 
     [Flags]
     private enum Wanted : byte
@@ -25,6 +27,8 @@ internal sealed class CameraGround
         Listener = 2,
         InSilence = 4,
         Crowd = 8,
+        Punch = 16,
+        Whole = 32,
     }
 
     private CameraGround(
@@ -39,10 +43,11 @@ internal sealed class CameraGround
         Ticks = [.. points.Select(p => TicksOf(new MediaTime(p)))];
         Talk = talkGround;
         rules = problem.Rules;
-        (wideMissed, listenerMissed) = (Missed(rules.WideFor), Missed(rules.ListenFor));
+        (wideMissed, listenerMissed, punchMissed) = (Missed(rules.WideFor), Missed(rules.ListenFor), Missed(rules.PunchFor));
         Steps = points.Length - 1;
         may = [.. shown.Select(ranges => Flags(ranges))];
         covers = [.. problem.Angles.Select(a => CoverOf(a, people)), new ulong[Steps]];
+        tighter = [.. problem.Angles.Select(a => Flags(a.Tighter))];
         everybody = new ulong[Steps];
         for (var step = 0; step < Steps; step++)
         {
@@ -56,6 +61,8 @@ internal sealed class CameraGround
         wanted = new Wanted[Steps];
         Want(talkGround.WideWanted, Wanted.Wide);
         Want(talkGround.ListenersWanted, Wanted.Listener);
+        Want(talkGround.PunchesWanted, Wanted.Punch);
+        Want(talkGround.WholesWanted, Wanted.Whole);
         Want(talkGround.Silences, Wanted.InSilence);
         Want(PlanRange.Joined(problem.Crowd.Select(problem.Within)), Wanted.Crowd);
         CutCosts = MakeCutCosts();
@@ -139,6 +146,14 @@ internal sealed class CameraGround
         {
             cost += CameraCosts.SilenceMissed;
         }
+        if (
+            (wants & Wanted.Punch) != 0
+                ? !tighter[angle][step] || (seen & speaks) == 0
+                : (wants & Wanted.Whole) != 0 && tighter[angle][step]
+        )
+        {
+            cost += punchMissed;
+        }
         return cost
             + BitOperations.PopCount(speaks) switch
             {
@@ -196,9 +211,11 @@ internal sealed class CameraGround
             .Concat(talk.Turns.Select(t => t.Range))
             .Concat(talk.WideWanted)
             .Concat(talk.ListenersWanted)
+            .Concat(talk.PunchesWanted)
+            .Concat(talk.WholesWanted)
             .Concat(talk.Silences)
             .Concat(problem.Crowd)
-            .Concat(problem.Angles.SelectMany(a => a.Changes.Select(c => c.Range)))
+            .Concat(problem.Angles.SelectMany(a => a.Changes.Select(c => c.Range).Concat(a.Tighter)))
             .SelectMany(r => new[] { r.In.Units, r.Out.Units })
             .Concat(problem.Seams.Concat(problem.Elsewhere).Select(s => s.Units));
         points.AddRange(happens.Where(p => p > 0 && p < length));

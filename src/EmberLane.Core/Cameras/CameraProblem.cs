@@ -12,6 +12,9 @@ public sealed record PlanAngle(string Name, IReadOnlyList<string> Covers, IReadO
     /// <summary>Where it covers others, for a camera that goes to and fro; these do not overlap.</summary>
     public IReadOnlyList<CoveredAt> Changes { get; init; } = [];
 
+    /// <summary>Where it is a tighter framing of another angle, in order.</summary>
+    public IReadOnlyList<PlanRange> Tighter { get; init; } = [];
+
     /// <summary>Whether it covers somebody at any time.</summary>
     public bool Shows(string who) => Covers.Contains(who) || Changes.Any(c => c.People.Contains(who));
 

@@ -40,7 +40,9 @@ public static class CameraReasons
     private sealed record Asked(
         Dictionary<string, IReadOnlyList<PlanRange>> Locks,
         IReadOnlyList<PlanRange> Wide,
-        IReadOnlyList<PlanRange> Listeners
+        IReadOnlyList<PlanRange> Listeners,
+        IReadOnlyList<PlanRange> Punches,
+        IReadOnlyList<PlanRange> Wholes
     )
     {
         public static Asked Of(CameraProblem problem, CameraGround ground)
@@ -49,7 +51,9 @@ public static class CameraReasons
             return new Asked(
                 problem.Angles.ToDictionary(a => a.Name, a => PlanRange.Joined(locks[a.Name]), StringComparer.Ordinal),
                 PlanRange.Joined(ground.Talk.WideWanted),
-                PlanRange.Joined(ground.Talk.ListenersWanted)
+                PlanRange.Joined(ground.Talk.ListenersWanted),
+                PlanRange.Joined(ground.Talk.PunchesWanted),
+                PlanRange.Joined(ground.Talk.WholesWanted)
             );
         }
 
@@ -93,6 +97,14 @@ public static class CameraReasons
         if (PlanRange.MeetsAny(asked.Wide, first) && talking.All(t => shown.Contains(t.Who)))
         {
             return "the wide view returns";
+        }
+        if (PlanRange.MeetsAny(asked.Punches, first) && view.Tighter.Any(first.Meets))
+        {
+            return "a closer view, as often as asked";
+        }
+        if (PlanRange.MeetsAny(asked.Wholes, first) && !view.Tighter.Any(first.Meets))
+        {
+            return "the whole picture again";
         }
         if (talking.Count > 0 && !talking.Any(t => shown.Contains(t.Who)))
         {

@@ -15,6 +15,8 @@ public sealed record CameraRule(string Name, string Says, Func<CameraRules, obje
         Timed("listenAfter", "a listener is shown after (0: never)", r => r.ListenAfter, (r, v) => r with { ListenAfter = v }),
         Timed("listenEvery", "and again every", r => r.ListenEvery, (r, v) => r with { ListenEvery = v }),
         Timed("listenFor", "each time for", r => r.ListenFor, (r, v) => r with { ListenFor = v }),
+        Timed("punchEvery", "a punch-in comes every (0: only where a cut helps)", r => r.PunchEvery, (r, v) => r with { PunchEvery = v }),
+        Timed("punchFor", "and stays for", r => r.PunchFor, (r, v) => r with { PunchFor = v }),
         Chosen("together", "while several talk", r => r.Together, (r, v) => r with { Together = v }),
         Chosen("silence", "while nobody talks", r => r.Silence, (r, v) => r with { Silence = v }),
         Timed("silenceAfter", "from a silence of", r => r.SilenceAfter, (r, v) => r with { SilenceAfter = v }),

@@ -43,6 +43,12 @@ public sealed record CameraRules
     /// <summary>For how long.</summary>
     public MediaTime ListenFor { get; init; } = Milliseconds(3_000);
 
+    /// <summary>How often within an answer a tighter framing comes; zero is only where the other rules want a cut.</summary>
+    public MediaTime PunchEvery { get; init; } = MediaTime.Zero;
+
+    /// <summary>How long it stays.</summary>
+    public MediaTime PunchFor { get; init; } = Milliseconds(6_000);
+
     /// <summary>What is wanted while several talk.</summary>
     public Meanwhile Together { get; init; } = Meanwhile.Wide;
 
@@ -137,6 +143,11 @@ public sealed record CameraRules
         Refuse(
             ListenAfter > MediaTime.Zero && ListenFor >= ListenEvery,
             $"“listenFor” ({ListenFor}) is not shorter than “listenEvery” ({ListenEvery}): the speaker would not be seen again."
+        );
+        Refuse(IsTooOften(PunchEvery), $"“punchEvery” is {PunchEvery}; it is 0, or at least a second.");
+        Refuse(
+            PunchEvery > MediaTime.Zero && PunchFor >= PunchEvery,
+            $"“punchFor” ({PunchFor}) is not shorter than “punchEvery” ({PunchEvery}): the whole picture would not be seen again."
         );
         Refuse(Closer.Value is < 0 or > 1000, "“closer” lies between 0 and 1.");
         Refuse(Cut.Value is < 0 or > 20_000, "“cut” lies between 0 and 20.");

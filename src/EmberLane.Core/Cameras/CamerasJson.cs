@@ -99,8 +99,26 @@ public static class CamerasJson
             angle.TryGetProperty("rolls", out _)
                 ? [.. List(angle, "rolls").Select((r, k) => Pair(r, $"“rolls” {k + 1} of “{name}”"))]
                 : [new PlanRange(MediaTime.Zero, length)]
-        );
+        )
+        {
+            Changes = CoverMark.Changes(
+                [.. List(angle, "turns").Select((t, k) => Mark(t, $"“turns” {k + 1} of “{name}”")).OrderBy(m => m.At)],
+                length
+            ),
+            Tighter =
+                !angle.TryGetProperty("punch", out var punch) || punch.ValueKind is JsonValueKind.False or JsonValueKind.Null ? []
+                : punch.ValueKind == JsonValueKind.True ? [new PlanRange(MediaTime.Zero, length)]
+                : throw new FormatException($"“punch” of “{name}” is true or false."),
+        };
     }
+
+    private static CoverMark Mark(JsonElement turn, string where) =>
+        turn.ValueKind == JsonValueKind.Object
+            ? new CoverMark(
+                MediaTime.FromSecondsRounded(Number(turn, "at", $"“at” of {where}", -MostSeconds, MostSeconds)),
+                [.. List(turn, "covers").Select(who => Name(who, $"{where} covers someone who"))]
+            )
+            : throw new FormatException($"{where} is an object: {{\"at\":30,\"covers\":[\"Ada\"]}}.");
 
     private static CameraRules Rules(JsonElement root)
     {

@@ -5,6 +5,9 @@ public sealed record StoryAngle(long Id, IReadOnlyList<string> Covers, IReadOnly
 {
     /// <summary>Where it covers others, in order; these do not overlap.</summary>
     public IReadOnlyList<CoveredAt> Changes { get; init; } = [];
+
+    /// <summary>Whether it is a tighter framing of another angle.</summary>
+    public bool IsTighter { get; init; }
 }
 
 /// <summary>
@@ -91,6 +94,7 @@ public static class StoryCameras
         var places = laid.Max(p => p.Part.Sitting is { } s ? sittings[s].Angles.Count : 0);
         var rolls = Enumerable.Range(0, places).Select(_ => new List<PlanRange>()).ToList();
         var covers = Enumerable.Range(0, places).Select(_ => new List<CoveredAt>()).ToList();
+        var tighter = Enumerable.Range(0, places).Select(_ => new List<PlanRange>()).ToList();
         var (speech, crowd, locks) = (new List<PlanTurn>(), new List<PlanRange>(), new List<LockedAngle>());
         foreach (var (part, at) in laid.Where(p => p.Part.Sitting is not null))
         {
@@ -101,6 +105,7 @@ public static class StoryCameras
                 var angle = sitting.Angles[place];
                 var own = Within(angle.Rolls, part.Range, by).ToList();
                 rolls[place].AddRange(own);
+                tighter[place].AddRange(angle.IsTighter ? [whole] : []);
                 covers[place].AddRange(CoversIn(angle, part.Range, by));
                 locks.AddRange(
                     own.SelectMany(r => ChosenOf(sitting, part, angle.Id, by).Where(r.Meets).Select(l => Shifted(l, MediaTime.Zero, r)))
@@ -115,7 +120,7 @@ public static class StoryCameras
         var joins = laid.Zip(laid.Skip(1), (one, next) => (one.Part, Next: next.Part, next.At)).ToList();
         return new CameraProblem(
             laid[^1].At + laid[^1].Part.Range.Length,
-            [.. rolls.Select((r, place) => new PlanAngle(Name(place), [], r) { Changes = covers[place] })],
+            [.. rolls.Select((r, place) => new PlanAngle(Name(place), [], r) { Changes = covers[place], Tighter = tighter[place] })],
             speech,
             crowd,
             locks,

@@ -20,6 +20,12 @@ internal sealed class TalkGround
     /// <summary>Where listeners are wanted.</summary>
     public IReadOnlyList<PlanRange> ListenersWanted { get; private init; } = [];
 
+    /// <summary>Where a tighter framing of the one who speaks is wanted.</summary>
+    public IReadOnlyList<PlanRange> PunchesWanted { get; private init; } = [];
+
+    /// <summary>Before and behind them, for as long: where the whole picture is wanted.</summary>
+    public IReadOnlyList<PlanRange> WholesWanted { get; private init; } = [];
+
     /// <summary>Silences in which the wide view is wanted.</summary>
     public IReadOnlyList<PlanRange> Silences { get; private init; } = [];
 
@@ -34,10 +40,34 @@ internal sealed class TalkGround
             .Where(t => t.Range.In < t.Range.Out)
             .OrderBy(t => t.Range.In)
             .ToList();
+        IReadOnlyList<PlanRange> wide = hasWide ? [.. Wide(turns, crowd, rules, problem.Length)] : [];
+        IReadOnlyList<PlanRange> listeners =
+        [
+            .. turns
+                .SelectMany(t => Within(t, rules.ListenAfter, rules.ListenEvery, rules.ListenFor, rules.Shortest))
+                .Where(w => !PlanRange.MeetsAny(crowd, w))
+                .OrderBy(w => w.In),
+        ];
+        // Where something else is wanted, or nothing tighter is there, none is.
+        var (tighter, taken) = (
+            PlanRange.Joined(problem.Angles.SelectMany(a => a.Tighter)),
+            PlanRange.Joined([.. crowd, .. wide, .. listeners])
+        );
+        IReadOnlyList<PlanRange> punches =
+        [
+            .. turns
+                .SelectMany(t => Within(t, rules.PunchEvery, rules.PunchEvery, rules.PunchFor, rules.Shortest))
+                .Where(w => PlanRange.MeetsAny(tighter, w) && !PlanRange.MeetsAny(taken, w))
+                .OrderBy(w => w.In),
+        ];
         return new TalkGround(turns)
         {
-            WideWanted = hasWide ? [.. Wide(turns, crowd, rules, problem.Length)] : [],
-            ListenersWanted = [.. turns.SelectMany(t => Listening(t, rules)).Where(w => !PlanRange.MeetsAny(crowd, w)).OrderBy(w => w.In)],
+            WideWanted = wide,
+            ListenersWanted = listeners,
+            PunchesWanted = punches,
+            WholesWanted = PlanRange.Joined(
+                punches.SelectMany(p => new[] { new PlanRange(p.In - rules.PunchFor, p.In), new PlanRange(p.Out, p.Out + rules.PunchFor) })
+            ),
             Silences = rules.Silence == Meanwhile.Wide && hasWide ? [.. Silent(turns, rules, problem.Length)] : [],
         };
     }
@@ -89,15 +119,15 @@ internal sealed class TalkGround
     }
 
     // Within a long answer, away from its end.
-    private static IEnumerable<PlanRange> Listening(PlanTurn turn, CameraRules rules)
+    private static IEnumerable<PlanRange> Within(PlanTurn turn, MediaTime after, MediaTime every, MediaTime lasts, MediaTime shortest)
     {
-        if (rules.ListenAfter <= MediaTime.Zero || rules.ListenFor <= MediaTime.Zero)
+        if (after <= MediaTime.Zero || lasts <= MediaTime.Zero)
         {
             yield break;
         }
-        for (var at = turn.Range.In + rules.ListenAfter; at + rules.ListenFor + rules.Shortest <= turn.Range.Out; at += rules.ListenEvery)
+        for (var at = turn.Range.In + after; at + lasts + shortest <= turn.Range.Out; at += every)
         {
-            yield return new PlanRange(at, at + rules.ListenFor);
+            yield return new PlanRange(at, at + lasts);
         }
     }
 

@@ -135,6 +135,44 @@ public sealed class CameraPlannerTests
     }
 
     [Fact]
+    public void A_tighter_framing_comes_as_often_as_asked_and_only_then_where_no_other_rule_wants_a_cut()
+    {
+        const string talk = """
+            {"seconds":60,"speech":[{"who":"A","in":0,"out":60}],"rules":{"longest":60,"punchEvery":15,"punchFor":5},
+             "angles":[{"name":"one","covers":["A"]},{"name":"one, closer","covers":["A"],"punch":true}]}
+            """;
+        var problem = CamerasJson.Read(talk);
+        var plan = CameraPlanner.Plan(problem);
+        Assert.Equal(
+            [(0, 0), (1, 15), (0, 20), (1, 30), (0, 35), (1, 45), (0, 50)],
+            plan.Shots.Select(s => (s.Angle, s.Range.In.ToMillisecondsRounded() / 1_000))
+        );
+        Assert.All(plan.Shots.Where(s => s.Angle == 1), s => Assert.Equal("a closer view, as often as asked", s.Reason));
+        Assert.Single(CameraPlanner.Plan(problem with { Rules = problem.Rules with { PunchEvery = MediaTime.Zero } }).Shots);
+        // While people laugh nothing is wanted.
+        Assert.Equal(5, CameraPlanner.Plan(problem with { Crowd = [Range(29_000, 36_000)] }).Shots.Count);
+    }
+
+    [Fact]
+    public void A_camera_that_turns_is_read_with_its_marks()
+    {
+        var problem = CamerasJson.Read(
+            """
+            {"seconds":40,"speech":[{"who":"B","in":20,"out":40}],
+             "angles":[{"name":"far"},{"name":"roving","covers":["A"],"turns":[{"at":22,"covers":["B"]},{"at":20.5,"covers":[]}]}]}
+            """
+        );
+        Assert.Equal([Range(20_500, 22_000), Range(22_000, 40_000)], problem.Angles[1].Changes.Select(c => c.Range));
+        Assert.Equal(
+            [
+                [],
+                ["B"],
+            ],
+            problem.Angles[1].Changes.Select(c => c.People)
+        );
+    }
+
+    [Fact]
     public void An_angle_that_goes_to_and_fro_shows_whom_it_is_at()
     {
         var problem = new CameraProblem(
@@ -193,6 +231,8 @@ public sealed class CameraPlannerTests
         Refused(problem with { Rules = problem.Rules with { ListenFor = Ms(90_000) } }, "listenFor");
         Refused(problem with { Rules = problem.Rules with { WideEvery = new MediaTime(1), WideFor = MediaTime.Zero } }, "wideEvery");
         Refused(problem with { Rules = problem.Rules with { ListenEvery = Ms(2), ListenFor = Ms(1) } }, "listenEvery");
+        Refused(problem with { Rules = problem.Rules with { PunchEvery = Ms(4_000), PunchFor = Ms(4_000) } }, "punchFor");
+        Refused(problem with { Rules = problem.Rules with { PunchEvery = Ms(2) } }, "punchEvery");
         Refused(problem with { Rules = problem.Rules with { MicTail = -Ms(1) } }, "micTail");
         Refused(problem with { Locked = [new LockedAngle("gone", Range(0, 1))] }, "gone");
         Refused(

@@ -20,7 +20,12 @@ internal static class MadeSittings
                 $"angle {i}",
                 [.. people.Where(_ => random.Next(2) == 0)],
                 random.Next(3) == 0 ? [Range(0, random.Next(0, (int)length)), Range(length / 2, length)] : [Range(0, length)]
-            ))
+            )
+            {
+                Changes =
+                    random.Next(4) == 0 ? [new CoveredAt(Range(length / 2, length), [.. people.Where(_ => random.Next(2) == 0)])] : [],
+                Tighter = random.Next(3) == 0 ? [Range(0, length)] : [],
+            })
             .ToList();
         var locks = angles.Where(a => a.Rolls.Count == 1 && random.Next(4) == 0).Take(1);
         var shortest = random.Next(0, 4) * 500;
@@ -40,6 +45,8 @@ internal static class MadeSittings
                 ListenAfter = Ms(random.Next(2) * 1_500),
                 ListenEvery = Ms(2_000),
                 ListenFor = Ms(700),
+                PunchEvery = Ms(random.Next(2) * 1_200),
+                PunchFor = Ms(600),
                 Together = random.Next(2) == 0 ? Meanwhile.Hold : Meanwhile.Wide,
                 Silence = random.Next(2) == 0 ? Meanwhile.Hold : Meanwhile.Wide,
                 SilenceAfter = Ms(500),
