@@ -41,6 +41,7 @@ public static class EmberLaneServices
             .AddSingleton<TalkSounds>()
             .AddSingleton<SeamSounds>()
             .AddSingleton<StorySeams>()
+            .AddSingleton<KeptTurns>()
             .AddSingleton<CameraDesk>()
             .AddSingleton<StoryTable>()
             .AddSingleton<ScratchVoices>()

@@ -2,7 +2,6 @@ using EmberLane.Application.Gathering;
 using EmberLane.Core.Cameras;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Stories;
-using EmberLane.Core.Tidy;
 using EmberLane.Store;
 
 namespace EmberLane.Application.Rooms;
@@ -45,7 +44,7 @@ public sealed record SittingCameras(
 /// <summary>Plans which angle of a sitting shows when, by its text and by what people chose.</summary>
 public sealed class CameraDesk(
     Footage footage,
-    Store.Transcripts transcripts,
+    KeptTurns turnsOf,
     Store.Cameras cameras,
     SittingMics sittingMics,
     Shots shots,
@@ -58,7 +57,7 @@ public sealed class CameraDesk(
         var sources = footage.SourcesOf(sitting.Id);
         var seen = SittingAngles.Of(sources);
         var setup = cameras.Of(sitting.Id);
-        var turns = sitting.TranscriptId is { } id ? TurnsOf(transcripts.Get(id)) : [];
+        var turns = turnsOf.Of(sitting.TranscriptId);
         var people = PeopleOf(turns);
         var angles = Angles(seen, setup, turns);
         var extent = ExtentOf(sources);
@@ -192,7 +191,7 @@ public sealed class CameraDesk(
         var byId = sources.ToDictionary(s => s.Id);
         var mics = sittingMics.Of(sitting).All.Where(m => byId.GetValueOrDefault(m.SourceId)?.Place is not null).ToList();
         var clock = new PlanClock(ExtentOf(footage.SourcesOf(sitting.Id)));
-        var speech = TurnsOf(transcripts.Get(text)).Select(t => t with { Range = clock.Plan(t.Range) }).ToList();
+        var speech = turnsOf.Of(text).Select(t => t with { Range = clock.Plan(t.Range) }).ToList();
         return
         [
             .. SpeakerMics
@@ -220,7 +219,7 @@ public sealed class CameraDesk(
         }
         var people = mics.Channels.Select(c => mics.All.First(m => m.SourceId == c.SourceId && m.Channel == c.Channel).Person).ToList();
         var clock = new PlanClock(ExtentOf(footage.SourcesOf(sitting.Id)));
-        var speech = TurnsOf(transcripts.Get(text));
+        var speech = turnsOf.Of(text);
         var open = MicPlan.Of(
             [.. speech.Select(t => t with { Range = clock.Plan(t.Range) })],
             clock.Extent.Length,
@@ -260,7 +259,7 @@ public sealed class CameraDesk(
     private (StorySitting Planned, IReadOnlyList<View> Views) Of(Sitting sitting, CameraSetup setup)
     {
         var seen = SittingAngles.Of(footage.SourcesOf(sitting.Id));
-        var turns = sitting.TranscriptId is { } id ? TurnsOf(transcripts.Get(id)) : [];
+        var turns = turnsOf.Of(sitting.TranscriptId);
         var angles = Angles(seen, setup, turns);
         return (
             new StorySitting(
@@ -387,9 +386,6 @@ public sealed class CameraDesk(
         }
         return PerMille.Of(seen, said);
     }
-
-    private static IReadOnlyList<PlanTurn> TurnsOf(Core.Transcripts.Transcript text) =>
-        SpokenTurns.Of(new TextTalk(text).Talk, text.NameOf);
 
     private static SittingRange ExtentOf(IReadOnlyList<Source> sources)
     {
