@@ -122,9 +122,10 @@ public sealed class CameraDesk(
 
     /// <summary>
     /// The shots of a story's cards by the plan of the whole story, for those of sittings whose plan is followed; by the rules of the one
-    /// of them that is shown longest. None where none is followed.
+    /// of them that is shown longest. None where none is followed. A story that is seen narrower than it was filmed shows more of who
+    /// speaks alone.
     /// </summary>
-    public IReadOnlyDictionary<Guid, IReadOnlyList<AngleShot>> OfStory(StoredStory story, StoryCut cut)
+    public IReadOnlyDictionary<Guid, IReadOnlyList<AngleShot>> OfStory(StoredStory story, StoryCut cut, bool isNarrow = false)
     {
         var rate = story.Start.Count.Rate;
         var wanted = cameras.Followed();
@@ -142,9 +143,10 @@ public sealed class CameraDesk(
         }
         try
         {
+            var rules = followed[longest.Key].Rules;
             var views = planned.Values.SelectMany(s => s.Views).ToDictionary(v => v.Id);
             return StoryCameras
-                .Plan(parts, planned.ToDictionary(s => s.Key, s => s.Value.Planned), followed[longest.Key].Rules)
+                .Plan(parts, planned.ToDictionary(s => s.Key, s => s.Value.Planned), isNarrow ? rules.Narrow : rules)
                 .ToDictionary(
                     s => s.Key,
                     s =>

@@ -56,7 +56,7 @@ public sealed class CopyDesk(
         MediaTime? most = null
     )
     {
-        var handed = handoff.Of(production, story);
+        var handed = handoff.Of(production, story, new ListWay { IsNarrow = wish.Shape != CopyShape.Wide.Name });
         var span = FrameSpan.Of(handed.Pieces, wish.Check().Only);
         var rate = story.Start.Count.Rate;
         span = span with { Count = Math.Min(span.Count, most is { } longest ? rate.FrameAtOrAfter(longest) : span.Count) };

@@ -72,7 +72,8 @@ public sealed partial class Desk
         );
 
     /// <summary>The shots of a story's cards, where a camera plan is followed.</summary>
-    public IReadOnlyDictionary<Guid, IReadOnlyList<AngleShot>> ShotsOf(StoredStory story, StoryCut cut) => cameras.OfStory(story, cut);
+    public IReadOnlyDictionary<Guid, IReadOnlyList<AngleShot>> ShotsOf(StoredStory story, StoryCut cut, bool isNarrow = false) =>
+        cameras.OfStory(story, cut, isNarrow);
 
     /// <summary>The decision list of a story as it stands.</summary>
     public EventList EventsOf(StoredStory story) => EdlEvents.Of(TimelineOf(story, new WantedTracks()));
@@ -153,7 +154,7 @@ public sealed partial class Desk
         var cut = CutOf(story);
         var rate = story.Start.Count.Rate;
         var files = FilesOf(story, way.ReelLength);
-        var shots = way.Master is null ? ShotsOf(story, cut) : new Dictionary<Guid, IReadOnlyList<AngleShot>>();
+        var shots = way.Master is null ? ShotsOf(story, cut, way.IsNarrow) : new Dictionary<Guid, IReadOnlyList<AngleShot>>();
         var pieces = new List<ListedPiece>();
         foreach (var piece in story.Story.Pieces)
         {

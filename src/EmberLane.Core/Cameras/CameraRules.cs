@@ -73,6 +73,12 @@ public sealed record CameraRules
     /// <summary>A pause of the same voice up to this leaves its mic open.</summary>
     public MediaTime MicHold { get; init; } = Milliseconds(1_500);
 
+    /// <summary>
+    /// The same for pictures that are seen narrower than they were filmed, into which several people seldom fit: views of the speaker alone
+    /// are wanted more.
+    /// </summary>
+    public CameraRules Narrow => this with { Closer = new PerMille(Math.Max(Closer.Value, 800)) };
+
     /// <summary>Few cuts, long looks.</summary>
     public static CameraRules Calm { get; } =
         new()

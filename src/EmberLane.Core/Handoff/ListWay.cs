@@ -25,6 +25,9 @@ public sealed record ListWay
     /// </summary>
     public Timecode? Master { get; init; }
 
+    /// <summary>Whether it is seen narrower than it was filmed, so that camera plans prefer who speaks alone.</summary>
+    public bool IsNarrow { get; init; }
+
     /// <summary>How long a reel may be.</summary>
     public int ReelLength => AreReelsLong ? ReelName.LongLength : ReelName.StrictLength;
 

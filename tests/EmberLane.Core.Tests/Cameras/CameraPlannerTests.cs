@@ -154,6 +154,19 @@ public sealed class CameraPlannerTests
     }
 
     [Fact]
+    public void Where_it_is_seen_narrow_the_speaker_is_shown_alone_though_that_costs_cuts()
+    {
+        var problem = Interview([
+            .. Enumerable.Range(0, 10).Select(i => new PlanTurn(i % 2 == 0 ? "A" : "B", Range(i * 4_000, (i * 4_000) + 3_800))),
+        ]);
+        problem = problem with { Rules = CameraRules.Even with { WideEvery = MediaTime.Zero } };
+        MediaTime Wide(CameraRules rules) =>
+            new(CameraPlanner.Plan(problem with { Rules = rules }).Shots.Where(s => s.Angle == 0).Sum(s => s.Range.Length.Units));
+        Assert.True(Wide(problem.Rules) > Ms(20_000));
+        Assert.True(Wide(problem.Rules.Narrow) < Ms(10_000));
+    }
+
+    [Fact]
     public void A_camera_that_turns_is_read_with_its_marks()
     {
         var problem = CamerasJson.Read(
