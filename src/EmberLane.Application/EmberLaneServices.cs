@@ -42,6 +42,7 @@ public static class EmberLaneServices
             .AddSingleton<SeamSounds>()
             .AddSingleton<StorySeams>()
             .AddSingleton<KeptTurns>()
+            .AddSingleton<PictureCentres>()
             .AddSingleton<CameraDesk>()
             .AddSingleton<StoryTable>()
             .AddSingleton<ScratchVoices>()

@@ -69,7 +69,7 @@ public sealed class Database
                 5 or 6 => new StoreException($"{path} is in use by another program. Close that, then start again."),
                 _ => new StoreException(
                     $"{path} can not be opened or written: {e.Message} Check that the folder and the file may be read and written by this "
-                        + "account."
+                        + "account, and that its disk has room."
                 ),
             };
         }

@@ -96,6 +96,8 @@ public sealed class CopiesTests(DemoServer demo) : IClassFixture<DemoServer>, ID
             var bytes = await File.ReadAllBytesAsync(Path.Combine(folder, file.Name), TestContext.Current.CancellationToken);
             Assert.Equal(file.Sum, new PackageFile(file.Name, bytes).Sum);
         }
+        var list = await File.ReadAllTextAsync(Path.Combine(folder, "low_water__first_order.edl"), TestContext.Current.CancellationToken);
+        Assert.Contains("* SHAPE: 1:1 ", list, StringComparison.Ordinal);
         Assert.Contains("MP4, 1:1, 540 × 540, −23 LUFS", output.ToString(), StringComparison.Ordinal);
         var facts = await MediaProbe.MeasureAsync(Path.Combine(folder, "low_water__first_order.mp4"), default);
         Assert.Equal((540, 540, "01:00:00:00"), (facts.Picture!.Width, facts.Picture.Height, facts.Start.Label.ToString()));

@@ -19,8 +19,7 @@ public sealed class CopyDesk(
     HandoffDesk handoff,
     SittingMics sittingMics,
     ScratchVoices voices,
-    Shots shots,
-    Store.Cameras cameras,
+    PictureCentres centres,
     MediaCache cache,
     SourceFiles files,
     Options options
@@ -56,7 +55,7 @@ public sealed class CopyDesk(
         MediaTime? most = null
     )
     {
-        var handed = handoff.Of(production, story, new ListWay { IsNarrow = wish.Shape != CopyShape.Wide.Name });
+        var handed = handoff.Of(production, story, new ListWay { Shape = wish.Shape == CopyShape.Wide.Name ? null : wish.Shape });
         var span = FrameSpan.Of(handed.Pieces, wish.Check().Only);
         var rate = story.Start.Count.Rate;
         span = span with { Count = Math.Min(span.Count, most is { } longest ? rate.FrameAtOrAfter(longest) : span.Count) };
@@ -241,25 +240,12 @@ public sealed class CopyDesk(
         {
             return [whole with { Framed = seen.Framed }];
         }
-        // Other shapes are cut tighter than any punch-in by what they are: around who speaks, where somebody said where they are.
-        if (PlacesIn(source) is { Count: > 0 } places)
-        {
-            return CentreOfSpeaker
-                .Of(seen.Frames, speakers, places, rate)
-                .Select(p => new FramePiece(p.Frames.Count, path, picture.Rate, seen.At + rate.TimeOf(p.Frames.First - seen.Frames.First))
-                {
-                    Centre = p.Centre,
-                });
-        }
-        var faces = shots.OfSource(id).SelectMany(s => s.People).Select(p => p.Box).ToList();
-        return [whole with { Centre = PeopleCrop.Of(faces, picture, wish.Size) }];
+        // Other shapes are cut tighter than any punch-in by what they are.
+        return centres
+            .Of(source, seen.Frames, speakers, rate, wish.Size)
+            .Select(p => new FramePiece(p.Frames.Count, path, picture.Rate, seen.At + rate.TimeOf(p.Frames.First - seen.Frames.First))
+            {
+                Centre = p.Centre,
+            });
     }
-
-    // Where people are in the picture of a camera, in thousandths of its width, where somebody said so.
-    private Dictionary<string, int> PlacesIn(Source source) =>
-        source.SittingId is { } sitting
-        && cameras.Of(sitting) is var setup
-        && SittingAngles.Of(footage.SourcesOf(sitting)).FirstOrDefault(a => a.Clips.Any(c => c.Id == source.Id)) is { } angle
-            ? setup.PlacesOf(angle.Id).ToDictionary(p => p.Key, p => p.Value * 10, StringComparer.Ordinal)
-            : [];
 }

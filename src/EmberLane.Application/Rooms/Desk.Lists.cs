@@ -154,7 +154,7 @@ public sealed partial class Desk
         var cut = CutOf(story);
         var rate = story.Start.Count.Rate;
         var files = FilesOf(story, way.ReelLength);
-        var shots = way.Master is null ? ShotsOf(story, cut, way.IsNarrow) : new Dictionary<Guid, IReadOnlyList<AngleShot>>();
+        var shots = way.Master is null ? ShotsOf(story, cut, way.Shape is not null) : new Dictionary<Guid, IReadOnlyList<AngleShot>>();
         var pieces = new List<ListedPiece>();
         foreach (var piece in story.Story.Pieces)
         {

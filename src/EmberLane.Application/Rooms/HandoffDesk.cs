@@ -2,6 +2,7 @@ using System.Text;
 using EmberLane.Application.Gathering;
 using EmberLane.Core;
 using EmberLane.Core.Captions;
+using EmberLane.Core.Copies;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Stories;
@@ -20,7 +21,8 @@ public sealed class HandoffDesk(
     Desk desk,
     OffTheRecord held,
     Store.Captions captions,
-    StorySeams seams
+    StorySeams seams,
+    PictureCentres centres
 )
 {
     /// <summary>Who is named where a narration is read.</summary>
@@ -67,7 +69,7 @@ public sealed class HandoffDesk(
         var timeline = desk.TimelineOf(story, new WantedTracks(way.Master is null, true, way.AreTracksApart), shown, way);
         var events = EdlEvents.Of(timeline with { Tracks = [.. timeline.Tracks.Where(t => t.Use == TrackUse.Cut)] }, way.Clock);
         var pieces = PiecesOf(story, events, shown, cut);
-        return new HandedStory(
+        var handed = new HandedStory(
             production.Name,
             story.Title,
             story.Version,
@@ -84,6 +86,47 @@ public sealed class HandoffDesk(
             Setup = held.Leaving(captions.Of(story.Id)),
             Further = way.AreTracksApart ? [.. EdlEvents.Further(timeline, way.Clock).Select(f => (f.Track.Name, f.List))] : [],
         };
+        return way.Shape is { } shape ? Narrowed(handed, CopyShape.Named(shape), way.Clock) : handed;
+    }
+
+    // Each clip of the cut tells what of its picture is seen in the shape.
+    private HandedStory Narrowed(HandedStory story, CopyShape shape, LabelClock clock)
+    {
+        var rate = story.Start.Count.Rate;
+        var speakers = CopyLay.Speakers(story, FrameSpan.Of(story.Pieces, null));
+        var tracks = story
+            .Timeline.Tracks.Select(t =>
+                t.Kind == TrackKind.Picture && t.Use == TrackUse.Cut
+                    ? t with
+                    {
+                        Items = [.. t.Placed().Select(p => p.Item is Clip clip ? View(clip, p.Range) : p.Item)],
+                    }
+                    : t
+            )
+            .ToList();
+        var timeline = story.Timeline with { Tracks = tracks };
+        return story with
+        {
+            Timeline = timeline,
+            Events = EdlEvents.Of(timeline with { Tracks = [.. tracks.Where(t => t.Use == TrackUse.Cut)] }, clock),
+        };
+
+        Clip View(Clip clip, RecordRange range)
+        {
+            if (clip.Media.SourceId is not { } id || footage.Source(id) is not { Facts.Picture: not null } source)
+            {
+                return clip;
+            }
+            var first = rate.NearestFrame(range.In.FromZero);
+            var seen = new FrameSpan(first, rate.NearestFrame(range.Out.FromZero) - first);
+            return clip with
+            {
+                Narrow = new NarrowView(
+                    shape.Name,
+                    [.. centres.Of(source, seen, speakers, rate, shape).Select(c => (c.Frames.First - first, c.Centre))]
+                ),
+            };
+        }
     }
 
     /// <summary>Whether cuts of a story clip words, as far as its sound is measured.</summary>

@@ -18,7 +18,8 @@ public static class EdlEvents
 
     private const string ClipName = "FROM CLIP NAME: ",
         Comment = "COMMENT: ",
-        Closer = "PUNCH-IN: ";
+        Closer = "PUNCH-IN: ",
+        Shape = "SHAPE: ";
 
     /// <summary>
     /// The lines of a timeline, group by group in the order of the record: first the pictures of a group, each with the sound that is the
@@ -264,6 +265,10 @@ public static class EdlEvents
         if (isSeen && item is Clip { Framed: { } framed })
         {
             comments.Add(Say($"{Closer}{Told(framed)}"));
+        }
+        if (isSeen && item is Clip { Narrow: { } narrow })
+        {
+            comments.AddRange(narrow.Told.Select(t => Shape + t));
         }
         if (item is Clip { Media.Facts.Picture: { } picture } && picture.Rate != start.Count.Rate)
         {

@@ -25,8 +25,11 @@ public sealed record ListWay
     /// </summary>
     public Timecode? Master { get; init; }
 
-    /// <summary>Whether it is seen narrower than it was filmed, so that camera plans prefer who speaks alone.</summary>
-    public bool IsNarrow { get; init; }
+    /// <summary>
+    /// The name of the shape in which it is seen, narrower than it was filmed: camera plans prefer who speaks alone, and what of each
+    /// picture is seen is told. Null for the whole picture.
+    /// </summary>
+    public string? Shape { get; init; }
 
     /// <summary>How long a reel may be.</summary>
     public int ReelLength => AreReelsLong ? ReelName.LongLength : ReelName.StrictLength;

@@ -154,7 +154,7 @@ public static class OtioWriter
             Time("start_time", Along(clip.Range.In.FromZero, numerator, denominator, first), Inexact(numerator, denominator));
             Time("duration", frames);
             json.WriteEndObject();
-            Lists(clip.Framed);
+            Lists(clip.Framed, clip.Narrow);
             json.WriteBoolean("enabled", clip.IsEnabled);
             json.WriteStartObject("media_references");
             Begin(Media, "ExternalReference.1", clip.Media.FileName, null, clip.Media.Reel);
@@ -230,25 +230,62 @@ public static class OtioWriter
             Lists();
         }
 
-        private void Lists(Framed? framed = null)
+        private void Lists(Framed? framed = null, NarrowView? narrow = null)
         {
             json.WriteStartArray("effects");
             if (framed is not null)
             {
-                json.WriteStartObject();
-                json.WriteString("OTIO_SCHEMA", "Effect.1");
-                json.WriteString("name", "punch-in");
-                json.WriteStartObject("metadata");
-                json.WriteStartObject(Own);
-                Seen("from", framed.From);
-                Seen("to", framed.To);
-                json.WriteEndObject();
-                json.WriteEndObject();
-                json.WriteString("effect_name", "punch-in");
-                json.WriteEndObject();
+                Effect(
+                    "punch-in",
+                    () =>
+                    {
+                        Seen("from", framed.From);
+                        Seen("to", framed.To);
+                    }
+                );
+            }
+            if (narrow is not null)
+            {
+                Effect("shape", () => Turns(narrow));
             }
             json.WriteEndArray();
             json.WriteStartArray("markers");
+            json.WriteEndArray();
+        }
+
+        private void Effect(string name, Action own)
+        {
+            json.WriteStartObject();
+            json.WriteString("OTIO_SCHEMA", "Effect.1");
+            json.WriteString("name", name);
+            json.WriteStartObject("metadata");
+            json.WriteStartObject(Own);
+            own();
+            json.WriteEndObject();
+            json.WriteEndObject();
+            json.WriteString("effect_name", name);
+            json.WriteEndObject();
+        }
+
+        // From which frame of the clip on which middle, as a share of the picture's width; null for all of it.
+        private void Turns(NarrowView narrow)
+        {
+            json.WriteString("shape", narrow.Shape);
+            json.WriteStartArray("views");
+            foreach (var (frame, centre) in narrow.Centres)
+            {
+                json.WriteStartObject();
+                json.WriteNumber("frame", frame);
+                if (centre is { } at)
+                {
+                    json.WriteNumber("across", at / 1000m);
+                }
+                else
+                {
+                    json.WriteNull("across");
+                }
+                json.WriteEndObject();
+            }
             json.WriteEndArray();
         }
 

@@ -91,6 +91,9 @@ public sealed record Clip(int Group, string Note, TimelineMedia Media, SourceRan
     /// <summary>What of its picture is seen; null for all of it.</summary>
     public Framed? Framed { get; init; }
 
+    /// <summary>What of its picture is seen where the edit is of a narrower shape; null where it is not.</summary>
+    public NarrowView? Narrow { get; init; }
+
     /// <summary>The channels that are heard, from 1, rising.</summary>
     public IReadOnlyList<int> Channels => Open ?? [.. Enumerable.Range(1, Media.Channels)];
 

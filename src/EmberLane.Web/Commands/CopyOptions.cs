@@ -18,7 +18,8 @@ internal sealed class CopyOptions
 
     private readonly Option<string> shape = new("--shape")
     {
-        Description = $"Of a viewing copy: {string.Join(", ", CopyShape.All.Select(s => s.Name))}.",
+        Description =
+            $"Of a viewing copy, and of lists, which then tell what is seen: {string.Join(", ", CopyShape.All.Select(s => s.Name))}.",
         HelpName = "SHAPE",
         DefaultValueFactory = _ => CopyShape.Wide.Name,
     };
@@ -61,6 +62,9 @@ internal sealed class CopyOptions
         string EndCard
     )
     {
+        /// <summary>The shape that is asked for, where it is narrower than pictures are filmed.</summary>
+        public string? Narrower => Shape == CopyShape.Wide.Name ? null : Shape;
+
         /// <summary>The copy of this name. Throws <see cref="FormatException"/> for a loudness that is none.</summary>
         public CopyWish WishOf(string name) =>
             new()

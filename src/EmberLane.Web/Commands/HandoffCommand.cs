@@ -118,7 +118,10 @@ internal static class HandoffCommand
             var (production, story) = Found(services, asked);
             var desk = services.GetRequiredService<HandoffDesk>();
             var counted = Counted(story, asked);
-            var handed = await HandoffDesk.WithSumsAsync(desk.Of(production, counted, asked.Lists.WayOf(counted.Start.Count)), cancel);
+            var handed = await HandoffDesk.WithSumsAsync(
+                desk.Of(production, counted, asked.Lists.WayOf(counted.Start.Count) with { Shape = asked.Copy.Narrower }),
+                cancel
+            );
             var files = HandoffDesk.Files(handed, parts, handed.Setup.Rules);
             var made = new List<WrittenFile>();
             foreach (var (name, wish) in wishes)

@@ -13,6 +13,17 @@ public sealed class PunchInTests
 {
     private static readonly TimecodeCount Pal = new(FrameRate.R25, false);
 
+    private static readonly SourceFacts Facts = new(
+        "mov",
+        FrameRate.R25.TimeOf(250),
+        new PictureFacts("h264", "yuv420p", 1920, 1080, FrameRate.R25, false),
+        [],
+        new StartOfFile(Pal.LabelOf(0), null),
+        null,
+        null,
+        null
+    );
+
     private static SittingRange At(long from, long to) =>
         new(new SittingTime(MediaTime.FromMilliseconds(from)), new SittingTime(MediaTime.FromMilliseconds(to)));
 
@@ -74,21 +85,11 @@ public sealed class PunchInTests
     [Fact]
     public void Lists_tell_of_it_where_its_camera_is_seen_and_the_whole_picture_fills_in_where_it_is_not()
     {
-        var facts = new SourceFacts(
-            "mov",
-            FrameRate.R25.TimeOf(250),
-            new PictureFacts("h264", "yuv420p", 1920, 1080, FrameRate.R25, false),
-            [],
-            new StartOfFile(Pal.LabelOf(0), null),
-            null,
-            null,
-            null
-        );
         var sitting = new ListedSitting(
             1,
             [
-                new ListedSource(1, "ONE", "one.mov", facts, new ClockMap(default, 0)),
-                new ListedSource(2, "TWO", "two.mov", facts with { Duration = FrameRate.R25.TimeOf(500) }, new ClockMap(default, 0)),
+                new ListedSource(1, "ONE", "one.mov", Facts, new ClockMap(default, 0)),
+                new ListedSource(2, "TWO", "two.mov", Facts with { Duration = FrameRate.R25.TimeOf(500) }, new ClockMap(default, 0)),
             ],
             null
         );
@@ -115,6 +116,35 @@ public sealed class PunchInTests
         Assert.Equal(
             (0.1m, 0.1m, 0.8m),
             (seen.GetProperty("left").GetDecimal(), seen.GetProperty("top").GetDecimal(), seen.GetProperty("size").GetDecimal())
+        );
+    }
+
+    [Fact]
+    public void Lists_of_a_narrower_shape_tell_which_middle_of_the_picture_is_seen_from_when_on()
+    {
+        var media = new TimelineMedia(1, "ONE", "one.mov", 0, Facts, Pal);
+        var clip = new Clip(1, "", media, new SourceRange(new SourceTime(Ms(0)), new SourceTime(Ms(8_000))))
+        {
+            Narrow = new NarrowView("9:16", [(0, 310), (75, 685), (150, null)]),
+        };
+        var timeline = new EditedTimeline("T", Pal.Parse("01:00:00:00"), [new Track(TrackKind.Picture, "V1", [clip])], []);
+        Assert.Equal(
+            ["SHAPE: 9:16 AT 31", "SHAPE: 9:16 FROM FRAME 75 AT 68.5", "SHAPE: 9:16 FROM FRAME 150 THE WHOLE PICTURE"],
+            EdlEvents.Of(timeline).Events.Single().Comments.Where(c => c.StartsWith("SHAPE", StringComparison.Ordinal))
+        );
+        using var written = System.Text.Json.JsonDocument.Parse(OtioWriter.Write(timeline, m => m.FileName));
+        var effect = written.RootElement.GetProperty("tracks").GetProperty("children")[0].GetProperty("children")[0].GetProperty("effects")[
+            0
+        ];
+        Assert.Equal("shape", effect.GetProperty("effect_name").GetString());
+        Assert.Equal(
+            """{"shape":"9:16","views":[{"frame":0,"across":0.31},{"frame":75,"across":0.685},{"frame":150,"across":null}]}""",
+            string.Concat(effect.GetProperty("metadata").GetProperty("ember_lane").GetRawText().Where(c => !char.IsWhiteSpace(c)))
+        );
+        // What is read back is the same edit.
+        Assert.Equal(
+            clip.Range,
+            OtioReader.Read(OtioWriter.Write(timeline, m => m.FileName), FrameRate.R25).Tracks[0].Items.OfType<Clip>().Single().Range
         );
     }
 }

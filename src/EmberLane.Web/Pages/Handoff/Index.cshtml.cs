@@ -3,6 +3,7 @@ using EmberLane.Application.Rooms;
 using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Captions;
+using EmberLane.Core.Copies;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Stories;
 using EmberLane.Store;
@@ -82,7 +83,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
     {
         if (!ModelState.IsValid)
         {
-            return Refused("The rules of captions are whole numbers. Load the page again.");
+            return Refused("The rules of captions are whole numbers, and what is ticked is yes or no. Load the page again.");
         }
         try
         {
@@ -174,6 +175,8 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
 
         public bool Apart { get; set; }
 
+        public string? Shape { get; set; }
+
         /// <summary>It for a list that counts so. Throws <see cref="FormatException"/> for a master's start that is no timecode.</summary>
         public ListWay WayOf(TimecodeCount count) =>
             new()
@@ -183,6 +186,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
                 AreReelsLong = LongReels,
                 AreGapsLeft = Gaps,
                 AreTracksApart = Apart,
+                Shape = Shape is null || Shape == CopyShape.Wide.Name ? null : CopyShape.Named(Shape).Name,
             };
     }
 
