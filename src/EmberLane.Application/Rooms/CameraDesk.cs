@@ -1,6 +1,7 @@
 using EmberLane.Application.Gathering;
 using EmberLane.Core.Cameras;
 using EmberLane.Core.Handoff;
+using EmberLane.Core.Pictures;
 using EmberLane.Core.Stories;
 using EmberLane.Store;
 
@@ -288,7 +289,9 @@ public sealed class CameraDesk(
     private static List<PlannedAngle> Angles(IReadOnlyList<SittingAngle> seen, CameraSetup setup, IReadOnlyList<PlanTurn> turns)
     {
         var people = PeopleOf(turns);
-        var angles = seen.Zip(CoverGuess.Of([.. seen.Select(a => a.Name)], people)).Select((a, i) => Angle(a.First, a.Second, i)).ToList();
+        var faces = seen.Select(a => (IReadOnlyList<string>)[.. a.Clips.SelectMany(c => NamedFace.Of(c.Labels)).Select(n => n.Name)]);
+        var guesses = CoverGuess.Of([.. seen.Select(a => a.Name)], people, [.. faces]);
+        var angles = seen.Zip(guesses).Select((a, i) => Angle(a.First, a.Second, i)).ToList();
         return [.. angles, .. angles.Where(a => setup.PunchOf(a.Id) is not null).Select(Closer)];
 
         PlannedAngle Angle(SittingAngle angle, IReadOnlyList<string> guess, int place)

@@ -144,5 +144,28 @@ public sealed class CameraSetupTests
     [InlineData("ONLY", "Ada,Bo", "Ada+Bo")]
     [InlineData("MAREN AND TOBIAS,B", "Maren Oak,Tobias Fenn,Cy", "Maren Oak+Tobias Fenn,")]
     public void Whom_an_angle_covers_is_guessed_by_its_name(string angles, string people, string covers) =>
-        Assert.Equal(covers, string.Join(',', CoverGuess.Of(angles.Split(','), people.Split(',')).Select(c => string.Join('+', c))));
+        Assert.Equal(
+            covers,
+            string.Join(
+                ',',
+                CoverGuess
+                    .Of(angles.Split(','), people.Split(','), [.. angles.Split(',').Select(_ => (string[])[])])
+                    .Select(c => string.Join('+', c))
+            )
+        );
+
+    [Fact]
+    public void Faces_that_somebody_named_go_before_what_an_angle_is_called_unless_that_is_everybody()
+    {
+        string[][] faces =
+        [
+            ["Eve"],
+            ["Eve", "somebody else"],
+            ["ada bo", "Cy Dorn"],
+            [],
+            [],
+        ];
+        var covers = CoverGuess.Of(["A001 WIDE", "B001 ADA", "C001", "D001", "E001"], ["Ada Bo", "Cy Dorn", "Interviewer", "Eve"], faces);
+        Assert.Equal(["Ada Bo+Cy Dorn+Eve", "Eve", "Ada Bo+Cy Dorn", "", ""], covers.Select(c => string.Join('+', c)));
+    }
 }
