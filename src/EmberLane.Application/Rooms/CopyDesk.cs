@@ -242,7 +242,8 @@ public sealed class CopyDesk(
         }
         // Other shapes are cut tighter than any punch-in by what they are.
         return centres
-            .Of(source, seen.Frames, speakers, rate, wish.Size)
+            .Of(source)
+            .Of(seen.Frames, speakers, rate, wish.Size)
             .Select(p => new FramePiece(p.Frames.Count, path, picture.Rate, seen.At + rate.TimeOf(p.Frames.First - seen.Frames.First))
             {
                 Centre = p.Centre,

@@ -94,6 +94,7 @@ public sealed class HandoffDesk(
     {
         var rate = story.Start.Count.Rate;
         var speakers = CopyLay.Speakers(story, FrameSpan.Of(story.Pieces, null));
+        var sources = new Dictionary<long, CentresOfSource?>();
         var tracks = story
             .Timeline.Tracks.Select(t =>
                 t.Kind == TrackKind.Picture && t.Use == TrackUse.Cut
@@ -113,7 +114,7 @@ public sealed class HandoffDesk(
 
         Clip View(Clip clip, RecordRange range)
         {
-            if (clip.Media.SourceId is not { } id || footage.Source(id) is not { Facts.Picture: not null } source)
+            if (clip.Media.SourceId is not { } id || Known(id) is not { } known)
             {
                 return clip;
             }
@@ -123,9 +124,18 @@ public sealed class HandoffDesk(
             {
                 Narrow = new NarrowView(
                     shape.Name,
-                    [.. centres.Of(source, seen, speakers, rate, shape).Select(c => (c.Frames.First - first, c.Centre))]
+                    [.. known.Of(seen, speakers, rate, shape).Select(c => (c.Frames.First - first, c.Centre))]
                 ),
             };
+        }
+
+        CentresOfSource? Known(long id)
+        {
+            if (!sources.TryGetValue(id, out var known))
+            {
+                sources[id] = known = footage.Source(id) is { Facts.Picture: not null } source ? centres.Of(source) : null;
+            }
+            return known;
         }
     }
 
