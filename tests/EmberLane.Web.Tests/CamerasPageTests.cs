@@ -191,6 +191,24 @@ public sealed class CamerasPageTests(DemoServer demo) : IClassFixture<DemoServer
     }
 
     [Fact]
+    public void What_is_kept_of_who_speaks_is_that_of_the_text_as_it_is_now()
+    {
+        var (texts, kept) = (demo.Get<Store.Transcripts>(), demo.Get<KeptTurns>());
+        var id = demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value;
+        var (before, people) = (kept.Of(id), Plan.People);
+        Assert.Same(before, kept.Of(id));
+        var voice = demo.Crossing.VoiceOf(demo.Crossing.Words[0]);
+        texts.Apply(id, new EmberLane.Core.Transcripts.NameVoice(voice, "Somebody Else"), "producer");
+        Assert.Equal("Somebody Else", kept.Of(id)[0].Who);
+        Assert.Contains("Somebody Else", Plan.People);
+        Assert.NotNull(texts.Step(id, redo: false, "producer"));
+        Assert.Equal(before, kept.Of(id));
+        Assert.Equal(people, Plan.People);
+        Assert.Empty(kept.Of(null));
+        Assert.Empty(kept.Of(987_654));
+    }
+
+    [Fact]
     public void Stories_and_lists_follow_the_plan_where_that_is_wanted()
     {
         var (desk, footage) = (demo.Get<Desk>(), demo.Get<Footage>());
