@@ -42,7 +42,7 @@ internal static class StoryRows
     {
         var cards = c.Query(
             "SELECT id, bite_id, sitting_id, time_in, time_out, angle, other_takes, space_before, space_after, unmended_in, unmended_out, "
-                + "over_source, over_in, over_out, over_after, position FROM card WHERE story_id = $id",
+                + "over_source, over_in, over_out, over_after, position, comes_in, comes_in_heard FROM card WHERE story_id = $id",
             r =>
                 (
                     At: r.GetInt32(15),
@@ -56,6 +56,7 @@ internal static class StoryRows
                             Over = r.Number(11) is { } over
                                 ? new OverPicture(over, SourceRange(r, 12), new MediaTime(r.GetInt64(14)))
                                 : null,
+                            ComesIn = r.Number(16) is { } lasting ? new Dissolve(new MediaTime(lasting), r.GetInt64(17) != 0) : null,
                         }
                 ),
             ("$id", id)
@@ -146,7 +147,7 @@ internal static class StoryRows
     private static void Insert(SqliteConnection c, long story, int place, Card card) =>
         c.Execute(
             "INSERT INTO card VALUES ($story, $position, $id, $bite, $sitting, $in, $out, $angle, $others, $before, $after, $unmendedIn, "
-                + "$unmendedOut, $overSource, $overIn, $overOut, $overAfter)",
+                + "$unmendedOut, $overSource, $overIn, $overOut, $overAfter, $comesIn, $comesInHeard)",
             ("$story", story),
             ("$position", place),
             ("$id", card.Id.ToString()),
@@ -163,7 +164,9 @@ internal static class StoryRows
             ("$overSource", card.Over?.SourceId),
             ("$overIn", card.Over?.Range.In.FromZero.Units),
             ("$overOut", card.Over?.Range.Out.FromZero.Units),
-            ("$overAfter", card.Over?.After.Units)
+            ("$overAfter", card.Over?.After.Units),
+            ("$comesIn", card.ComesIn?.Lasting.Units),
+            ("$comesInHeard", card.ComesIn?.IsHeard == true ? 1 : 0)
         );
 
     private static SourceRange SourceRange(SqliteDataReader r, int column) =>

@@ -213,6 +213,8 @@ public sealed class TidyStoreTests : IDisposable
                 ALTER TABLE card DROP COLUMN over_in;
                 ALTER TABLE card DROP COLUMN over_out;
                 ALTER TABLE card DROP COLUMN over_after;
+                ALTER TABLE card DROP COLUMN comes_in;
+                ALTER TABLE card DROP COLUMN comes_in_heard;
                 ALTER TABLE reading_state DROP COLUMN are_cards_made;
                 DROP TABLE find_state;
                 DROP TABLE bite_theme;

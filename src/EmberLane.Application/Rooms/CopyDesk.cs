@@ -116,7 +116,7 @@ public sealed class CopyDesk(
                 yield return part;
             }
         }
-        foreach (var stretch in seen)
+        foreach (var stretch in seen.Concat(seen.Select(s => s.Leaving?.Seen).OfType<SeenStretch>()))
         {
             if (stretch.SourceId is { } id && PartOf(id, stretch.At, rate.TimeOf(stretch.Frames.Count)) is { } part)
             {
@@ -230,6 +230,16 @@ public sealed class CopyDesk(
 
     private IEnumerable<FramePiece> SeenOf(SeenStretch seen, CopyWish wish, IReadOnlyList<SpeakerRun> speakers, FrameRate rate)
     {
+        if (seen.Leaving is { } leaving)
+        {
+            // The middle of a narrower shape stays while one dissolves into the other.
+            var comes = SeenOf(seen with { Leaving = null }, wish, speakers, rate).First() with
+            {
+                Frames = seen.Frames.Count,
+            };
+            var goes = SeenOf(leaving.Seen, wish, speakers, rate).First() with { Frames = seen.Frames.Count };
+            return [comes with { Under = (goes, leaving) }];
+        }
         if (seen.SourceId is not { } id || footage.Source(id) is not { Facts.Picture: { } picture } source)
         {
             return [new FramePiece(seen.Frames.Count, null, FrameRate.R25, default)];

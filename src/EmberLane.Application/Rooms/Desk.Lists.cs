@@ -96,8 +96,46 @@ public sealed partial class Desk
             story.Start,
             ListedPieces(story, shown ?? Cards(story), way, alternates),
             way.Master is { } start ? Mastered(heard, way, start) : heard,
-            wanted
+            wanted,
+            story.Story.Pieces.Any(p => p.ComesIn is not null) ? held.Beyond() : null
         );
+    }
+
+    /// <summary>
+    /// How the pieces of a story that dissolve in do so, by piece: as far as there is what they dissolve from. Grows with those only.
+    /// </summary>
+    public IReadOnlyDictionary<Guid, LaidDissolve> DissolvesOf(StoredStory story)
+    {
+        var pieces = story.Story.Pieces.Where(p => p is not SectionHead).ToList();
+        var wanted = pieces.Index().Where(p => p.Index > 0 && p.Item.ComesIn is not null).Select(p => p.Index).ToHashSet();
+        if (wanted.Count == 0)
+        {
+            return new Dictionary<Guid, LaidDissolve>();
+        }
+        // Each with the piece before it.
+        var some = pieces
+            .Select(
+                (p, i) =>
+                    wanted.Contains(i) ? p
+                    : wanted.Contains(i + 1) ? p with { ComesIn = null }
+                    : null
+            )
+            .OfType<Piece>()
+            .ToList();
+        var part = story with { Story = story.Story with { Pieces = [.. some] } };
+        var laid = LaidDissolve.Of(TimelineOf(part, new WantedTracks()));
+        var cut = CutOf(part);
+        var found = new Dictionary<Guid, LaidDissolve>();
+        long at = 0;
+        foreach (var piece in some)
+        {
+            if (piece.ComesIn is not null && laid.TryGetValue(at, out var one))
+            {
+                found[piece.Id] = one;
+            }
+            at += cut.Frames(piece, story.Start.Count.Rate);
+        }
+        return found;
     }
 
     private Dictionary<long, ListedSitting> Mastered(Dictionary<long, ListedSitting> sittings, ListWay way, Timecode start)
@@ -113,7 +151,8 @@ public sealed partial class Desk
             story.Title,
             story.Start,
             ListedPieces(story, new Dictionary<Guid, ShownCard>(), new ListWay(), []),
-            Heard(Listed(story))
+            Heard(Listed(story)),
+            beyond: held.Beyond()
         );
 
     // The bites beside each card, as cards without what is set aside.
@@ -159,6 +198,7 @@ public sealed partial class Desk
         foreach (var piece in story.Story.Pieces)
         {
             var frames = cut.Frames(piece, rate);
+            var dissolve = piece.ComesIn;
             switch (piece)
             {
                 case Card card:
@@ -168,14 +208,15 @@ public sealed partial class Desk
                             Over = card.Over is { } over ? files.GetValueOrDefault(over.SourceId) : null,
                             Shots = shots.GetValueOrDefault(card.Id) ?? [],
                             Alternates = alternates.GetValueOrDefault(card.Id) ?? [],
+                            ComesIn = dissolve,
                         }
                     );
                     break;
                 case PlainMedia media when files.TryGetValue(media.SourceId, out var file):
-                    pieces.Add(new ListedMedia(file, media.Range.In, frames, LevelsOf(media)));
+                    pieces.Add(new ListedMedia(file, media.Range.In, frames, LevelsOf(media)) { ComesIn = dissolve });
                     break;
                 case not SectionHead:
-                    pieces.Add(new ListedGap(frames, StoryWords.Named(piece, _ => "")));
+                    pieces.Add(new ListedGap(frames, StoryWords.Named(piece, _ => "")) { ComesIn = dissolve });
                     break;
             }
         }

@@ -60,6 +60,7 @@ public sealed partial class Desk(
     Jobs jobs,
     Store.Productions productions,
     CameraDesk cameras,
+    OffTheRecord held,
     RoomChanges changes
 )
 {

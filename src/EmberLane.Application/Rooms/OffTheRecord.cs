@@ -1,4 +1,5 @@
 using EmberLane.Core.Captions;
+using EmberLane.Core.Handoff;
 using EmberLane.Core.Marks;
 using EmberLane.Core.Stories;
 using EmberLane.Store;
@@ -86,6 +87,41 @@ public sealed class OffTheRecord(Footage footage, Store.Transcripts transcripts,
             HeldIn(place.Sitting, known).Any(held => held.In < place.Range.Out && place.Range.In < held.Out)
         );
     }
+
+    /// <summary>
+    /// How far files of sittings may be seen and heard beyond a moment, before words come that are off the record. Reads each sitting's
+    /// text once.
+    /// </summary>
+    public FreeBeyond Beyond()
+    {
+        var known = new Dictionary<long, IReadOnlyList<SittingRange>>();
+        var places = new Dictionary<long, (long Sitting, ClockMap Place)?>();
+        return (id, from) =>
+        {
+            if (!places.TryGetValue(id, out var of))
+            {
+                places[id] = of = PlaceOf(id);
+            }
+            if (of is not var (sitting, place))
+            {
+                return null;
+            }
+            var at = place.ToSitting(from);
+            var next = HeldIn(sitting, known).Where(h => h.Out > at).Select(h => h.In).Order().Cast<SittingTime?>().FirstOrDefault();
+            return next is { } begins ? MediaTime.Max(MediaTime.Zero, begins - at) : null;
+        };
+    }
+
+    // A master has the number of its sitting, below nothing, and begins where the first of its files does.
+    private (long Sitting, ClockMap Place)? PlaceOf(long id) =>
+        id < 0
+            ? footage.SourcesOf(-id).Where(s => s.Place is not null).Select(s => s.Place!.Value.Fill(s.Facts.Duration).In) is var begins
+            && begins.Any()
+                ? (-id, new ClockMap(begins.Min(), 0))
+                : null
+            : footage.Source(id) is { SittingId: { } sitting, Place: { } place }
+                ? (sitting, place)
+                : null;
 
     private IReadOnlyList<SittingRange> HeldIn(long sitting, Dictionary<long, IReadOnlyList<SittingRange>> known) =>
         known.TryGetValue(sitting, out var ranges) ? ranges

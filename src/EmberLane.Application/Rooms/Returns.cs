@@ -76,8 +76,8 @@ public sealed class Returns(
                 ? OtioReader.Read(OtioWriter.Write(timeline, m => m.FileName), rate)
                 : EdlEvents.Timeline(EdlReader.Read(string.Concat(EdlWriter.Write(EdlEvents.Of(timeline))), rate));
         var returned = WayBack.Of(
-            BackRun.Of(Read(text, form, rate), form, sources),
-            BackRun.Of(ours, form, sources),
+            BackList.Of(Read(text, form, rate), form, sources),
+            BackList.Of(ours, form, sources),
             was,
             desk.CutOf(story.ProductionId, was),
             Guid.NewGuid

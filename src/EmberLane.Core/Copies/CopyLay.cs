@@ -57,6 +57,7 @@ public static class CopyLay
             }
         }
         stretches.AddRange(mics.Count == 0 ? [] : story.Timeline.Of(TrackKind.Sound).SelectMany(t => OpenMics(t, mics, rate)));
+        stretches = Dissolved(stretches, story.Timeline, rate);
         return [.. Joined(stretches, rate).Select(s => Clipped(s, span, rate)).OfType<HeardStretch>().OrderBy(s => s.Frames.First)];
     }
 
@@ -65,24 +66,76 @@ public static class CopyLay
     {
         var rate = story.Start.Count.Rate;
         var seen = new List<SeenStretch>();
+        TimelineItem? before = null;
+        long dissolve = 0;
         foreach (var (item, range) in story.Timeline.Of(TrackKind.Picture).First().Placed())
         {
-            if (FramesOf(range, rate).Within(span) is not { } within)
+            if (item is Transition transition)
             {
+                dissolve = rate.NearestFrame(transition.Lasting);
                 continue;
             }
-            var cut = rate.TimeOf(within.First) - range.In.FromZero;
-            var into = cut > MediaTime.Zero ? cut : MediaTime.Zero;
-            seen.Add(
-                item is Clip { Media.SourceId: { } source } clip
-                    ? new SeenStretch(Moved(within, span), source, clip.Range.In + into)
+            var frames = FramesOf(range, rate);
+            var both = new FrameSpan(frames.First, before is null ? 0 : Math.Min(dissolve, frames.Count));
+            if (both.Within(span) is { } under)
+            {
+                // What goes on under it lies behind the end of the item before.
+                var leaving = Seen(before!, frames with { First = frames.First - LengthOf(before!, rate) }, under, span, rate);
+                seen.Add(
+                    Seen(item, frames, under, span, rate) with
                     {
-                        Framed = clip.Framed?.Part(into, into + rate.TimeOf(within.Count), clip.Length),
+                        Leaving = new Leaving(leaving, under.First - both.First, both.Count),
                     }
-                    : new SeenStretch(Moved(within, span), null, default)
-            );
+                );
+            }
+            if (new FrameSpan(both.End, frames.Count - both.Count).Within(span) is { } alone)
+            {
+                seen.Add(Seen(item, frames, alone, span, rate));
+            }
+            (before, dissolve) = (item, 0);
         }
         return seen;
+    }
+
+    private static long LengthOf(TimelineItem item, FrameRate rate) => rate.NearestFrame(item.Length);
+
+    // Some frames of an item that has these.
+    private static SeenStretch Seen(TimelineItem item, FrameSpan frames, FrameSpan within, FrameSpan span, FrameRate rate)
+    {
+        if (item is not Clip { Media.SourceId: { } source } clip)
+        {
+            return new SeenStretch(Moved(within, span), null, default);
+        }
+        var into = rate.TimeOf(within.First - frames.First);
+        return new SeenStretch(Moved(within, span), source, clip.Range.In + into)
+        {
+            Framed = clip.Framed?.Part(
+                MediaTime.Min(into, clip.Length),
+                MediaTime.Min(into + rate.TimeOf(within.Count), clip.Length),
+                clip.Length
+            ),
+        };
+    }
+
+    // What ends where something dissolves in sounds on under it, and goes as that comes.
+    private static List<HeardStretch> Dissolved(List<HeardStretch> stretches, EditedTimeline timeline, FrameRate rate)
+    {
+        var lasting = LaidDissolve
+            .Of(timeline)
+            .Where(d => d.Value.Heard > MediaTime.Zero)
+            .ToDictionary(d => d.Key, d => rate.NearestFrame(d.Value.Heard));
+        return lasting.Count == 0 ? stretches : [.. stretches.Select(s => Over(s))];
+
+        HeardStretch Over(HeardStretch stretch)
+        {
+            var (from, on) = (lasting.GetValueOrDefault(stretch.Frames.First), lasting.GetValueOrDefault(stretch.Frames.End));
+            return stretch with
+            {
+                Frames = stretch.Frames with { Count = stretch.Frames.Count + on },
+                FadeIn = from > 0 ? rate.TimeOf(from) : stretch.FadeIn,
+                FadeOut = on > 0 ? rate.TimeOf(on) : stretch.FadeOut,
+            };
+        }
     }
 
     /// <summary>

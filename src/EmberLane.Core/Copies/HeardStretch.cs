@@ -69,6 +69,19 @@ public sealed record SeenStretch(FrameSpan Frames, long? SourceId, SourceTime At
 {
     /// <summary>What of its picture is seen; null for all of it.</summary>
     public Framed? Framed { get; init; }
+
+    /// <summary>What goes under it where it dissolves in; null where it does not.</summary>
+    public Leaving? Leaving { get; init; }
+}
+
+/// <summary>
+/// What goes as something comes, in the same frames: <paramref name="From"/> frames of <paramref name="Of"/> that the dissolve lasts lie
+/// before the first of them.
+/// </summary>
+public sealed record Leaving(SeenStretch Seen, long From, long Of)
+{
+    /// <summary>How much of what comes is seen in a frame, counted from the first, in thousandths.</summary>
+    public PerMille Share(long frame) => PerMille.Of((2 * (From + frame)) + 1, 2 * Of);
 }
 
 /// <summary>From a moment of a copy on, this person speaks.</summary>

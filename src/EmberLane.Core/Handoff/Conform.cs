@@ -22,7 +22,11 @@ public sealed record ListedSitting(long Id, IReadOnlyList<ListedSource> Angles, 
 }
 
 /// <summary>A piece of a story as a list needs it: what its comment says.</summary>
-public abstract record ListedPiece(string Comment);
+public abstract record ListedPiece(string Comment)
+{
+    /// <summary>How it comes in; null is by a cut.</summary>
+    public Dissolve? ComesIn { get; init; }
+}
 
 /// <summary>
 /// A card with its parts that are in use, in order, and what its comment says: who speaks and about what.
@@ -52,7 +56,8 @@ public static class Conform
     /// The timeline of a story that starts at <paramref name="start"/>: a picture track and a sound track, or one for each open mic, in
     /// whole frames of the story's rate. A stretch of a card without any angle that has its picture, or without sound, is a gap. Each part
     /// of a card is a group. Other tracks lie between them as they are wanted: pictures over cards, then alternates, then angles. An
-    /// alternate begins with its card and may run on beyond it, also beyond the story. Cost grows with the pieces and their sittings'
+    /// alternate begins with its card and may run on beyond it, also beyond the story. Pieces dissolve in as far as the file before has picture
+    /// or sound for it, <paramref name="beyond"/> lets it, and what comes in lasts. Cost grows with the pieces and their sittings'
     /// sources.
     /// </summary>
     public static EditedTimeline Lay(
@@ -60,10 +65,12 @@ public static class Conform
         Timecode start,
         IReadOnlyList<ListedPiece> pieces,
         IReadOnlyDictionary<long, ListedSitting> sittings,
-        WantedTracks? wanted = null
+        WantedTracks? wanted = null,
+        FreeBeyond? beyond = null
     )
     {
         wanted ??= new WantedTracks();
+        var dissolves = new LaidDissolves(start.Count.Rate, beyond ?? ((_, _) => null));
         var count = start.Count;
         var others = new AngleTracks(wanted.Angles);
         var alternates = new AlternateTracks();
@@ -74,6 +81,7 @@ public static class Conform
         var (group, record) = (0, 0L);
         foreach (var piece in pieces)
         {
+            dissolves.Wish(piece.ComesIn, record);
             switch (piece)
             {
                 case ListedCard card:
@@ -116,13 +124,19 @@ public static class Conform
                 .. Named(
                     TrackKind.Picture,
                     [
-                        (TrackUse.Cut, [pictures]),
+                        (TrackUse.Cut, [dissolves.Into(pictures, TrackKind.Picture)]),
                         (TrackUse.Over, overs.Items.Where(o => o.Any(i => i is Clip))),
                         (TrackUse.Alternates, alternates.Pictures),
                         (TrackUse.Angles, others.Items),
                     ]
                 ),
-                .. Named(TrackKind.Sound, [(TrackUse.Cut, sounds.Items), (TrackUse.Alternates, alternates.Sounds)]),
+                .. Named(
+                    TrackKind.Sound,
+                    [
+                        (TrackUse.Cut, [.. sounds.Items.Select(s => dissolves.Into(s, TrackKind.Sound))]),
+                        (TrackUse.Alternates, alternates.Sounds),
+                    ]
+                ),
             ],
             []
         );

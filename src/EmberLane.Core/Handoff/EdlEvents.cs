@@ -37,8 +37,8 @@ public static class EdlEvents
         var events = new List<ListedEvent>();
         var sounds = timeline
             .Of(TrackKind.Sound)
-            .SelectMany(t => t.Placed())
-            .Where(p => p.Item is Clip { IsEnabled: true })
+            .SelectMany(Shown)
+            .Where(p => p.Item is Clip || p.Dissolve > MediaTime.Zero)
             .ToLookup(p => p.Item.Group);
         var pictures = timeline.Of(TrackKind.Picture).SelectMany(Shown).ToList();
         foreach (var group in pictures.Select(p => p.Item.Group).Concat(sounds.Select(s => s.Key)).Distinct().Order())
@@ -48,6 +48,8 @@ public static class EdlEvents
             {
                 var together = heard.FindIndex(h =>
                     item is Clip shown
+                    && dissolve == MediaTime.Zero
+                    && h.Dissolve == MediaTime.Zero
                     && ((Clip)h.Item).Media == shown.Media
                     && ((Clip)h.Item).Range == shown.Range
                     && h.Range == range
@@ -61,15 +63,21 @@ public static class EdlEvents
                 var number = events.Count + 1;
                 if (dissolve > MediaTime.Zero)
                 {
-                    events.Add(Leaving(number, before!, range, channels, timeline.Start, clock));
+                    events.Add(Leaving(number, before!, range, true, channels, timeline.Start, clock));
                 }
                 events.Add(Line(number, item, range, true, channels, dissolve > MediaTime.Zero ? dissolve : null, timeline.Start, clock));
             }
-            foreach (var (item, range) in heard)
+            foreach (var (item, range, before, dissolve) in heard)
             {
-                events.Add(
-                    Line(events.Count + 1, item with { Note = "" }, range, false, ((Clip)item).Channels, null, timeline.Start, clock)
-                );
+                var number = events.Count + 1;
+                var channels = (item as Clip ?? before as Clip)!.Channels;
+                var dissolves = dissolve > MediaTime.Zero;
+                if (dissolves)
+                {
+                    events.Add(Leaving(number, before!, range, false, channels, timeline.Start, clock));
+                }
+                var quiet = item with { Note = "" };
+                events.Add(Line(number, quiet, range, false, channels, dissolves ? dissolve : null, timeline.Start, clock));
             }
         }
         return new EventList(timeline.Title, count, Numbered(events));
@@ -207,7 +215,7 @@ public static class EdlEvents
         return new SourceRange(from, from + e.SourceIn.Count.Rate.TimeOf(frames));
     }
 
-    // The items of a picture track that are seen, each with the one that dissolves into it, and for how long.
+    // The items of a track that are seen or heard, each with the one that dissolves into it, and for how long.
     private static IEnumerable<(TimelineItem Item, RecordRange Range, TimelineItem? Before, MediaTime Dissolve)> Shown(Track track)
     {
         TimelineItem? before = null;
@@ -231,6 +239,7 @@ public static class EdlEvents
         int number,
         TimelineItem before,
         RecordRange range,
+        bool isSeen,
         IReadOnlyList<int> channels,
         Timecode start,
         LabelClock clock
@@ -238,7 +247,18 @@ public static class EdlEvents
     {
         var (reel, _, sourceOut, _) = Source(before, start.Count, clock);
         var record = start.Later(start.Count.Rate.NearestFrame(range.In.FromZero));
-        return new ListedEvent(number, reel, EdlTracks.Of(true, channels), null, sourceOut, sourceOut, record, record, [], []);
+        return new ListedEvent(
+            number,
+            reel,
+            EdlTracks.Of(isSeen, channels),
+            null,
+            sourceOut,
+            sourceOut,
+            record,
+            record,
+            [.. channels.Where(c => c > 2)],
+            []
+        );
     }
 
     private static ListedEvent Line(

@@ -25,6 +25,7 @@ public static class HandoffChecks
         checks.AddRange(story.Setup.Languages.SelectMany(l => Translated(story, rules, l).Concat(Stale(story, rules, l))));
         checks.AddRange(Joins(story));
         checks.AddRange(Handles(story));
+        checks.AddRange(Dissolves(story));
         checks.AddRange(Enlarged(story));
         if (story.Events.Events.Select(e => e.Number).Distinct().Count() is var events && events > EventList.MostEvents)
         {
@@ -207,6 +208,37 @@ public static class HandoffChecks
             yield return new Check(true, Say($"{closer.Count} punch-ins"), Say($"{Sharp} pixels across at least are left of each"));
         }
     }
+
+    private static IEnumerable<Check> Dissolves(HandedStory story)
+    {
+        var rate = story.Start.Count.Rate;
+        var laid = LaidDissolve.Of(story.Timeline);
+        var wished = story.Pieces.Where(p => p is { Piece.ComesIn: not null, Frames: > 0 }).ToList();
+        var less = wished
+            .Where(p => rate.NearestFrame(laid.GetValueOrDefault(p.First)?.Seen ?? MediaTime.Zero) < Frames(p.Piece.ComesIn!))
+            .Select(p => story.Start.Later(p.First).ToString())
+            .ToList();
+        if (less.Count > 0)
+        {
+            yield return new Check(
+                false,
+                Say($"{Many(less.Count, "dissolve is", "dissolves are")} shorter than wished"),
+                $"{Few(less)}: the file before has no picture beyond its cut, words off the record come there, what comes in is shorter "
+                    + "itself, or nothing lies before it."
+            )
+            {
+                Cure = Cure.Story,
+            };
+        }
+        else if (wished.Count > 0)
+        {
+            yield return new Check(true, Many(wished.Count, "dissolve", "dissolves"), "the files have what each takes from");
+        }
+
+        long Frames(Stories.Dissolve dissolve) => Math.Max(1, rate.NearestFrame(dissolve.Lasting));
+    }
+
+    private static string Many(int count, string one, string many) => Say($"{count} {(count == 1 ? one : many)}");
 
     private static IEnumerable<Check> Handles(HandedStory story)
     {

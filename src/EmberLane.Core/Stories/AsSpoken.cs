@@ -41,6 +41,7 @@ public static class AsSpoken
                         Over = card.Over?.From(lasted),
                         SpaceBefore = i == 0 ? card.SpaceBefore : "",
                         OtherTakes = i == 0 ? card.OtherTakes : "",
+                        ComesIn = i == 0 ? card.ComesIn : null,
                     }
                 );
                 lasted += part.Length;

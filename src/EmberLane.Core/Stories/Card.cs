@@ -45,7 +45,7 @@ public sealed record Card(Guid Id, long BiteId, long SittingId, SittingRange Ran
         return ids;
     }
 
-    internal override Card Checked()
+    private protected override Card Whole()
     {
         if (Range.Length <= MediaTime.Zero)
         {

@@ -24,8 +24,18 @@ public abstract record Piece(Guid Id)
     /// <summary>No piece lasts longer than a day.</summary>
     public static readonly MediaTime Longest = MediaTime.FromMilliseconds(86_400_000);
 
+    /// <summary>How it comes in; null is by a cut.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public Dissolve? ComesIn { get; init; }
+
     /// <summary>The piece as it is kept. Throws <see cref="EditRefusedException"/> with a sentence where it is none.</summary>
-    internal virtual Piece Checked() => this;
+    internal Piece Checked() =>
+        ComesIn is not null && (this is SectionHead || !ComesIn.IsPossible)
+            ? throw new EditRefusedException("Only what is seen or heard comes in by a dissolve, of 0.04 to 10 seconds.")
+            : Whole();
+
+    /// <summary>The same, of all that only this kind of piece has.</summary>
+    private protected virtual Piece Whole() => this;
 
     /// <summary>Text within a length. Throws <see cref="EditRefusedException"/> that says what is too long.</summary>
     protected static string Text(string text, int longest, string what) =>
@@ -46,7 +56,7 @@ public abstract record Piece(Guid Id)
 /// </summary>
 public sealed record SectionHead(Guid Id, string Name, MediaTime Target, bool IsFolded) : Piece(Id)
 {
-    internal override SectionHead Checked() =>
+    private protected override SectionHead Whole() =>
         TypedText.OneLine(Name) is not { Length: > 0 } name ? throw new EditRefusedException("A section needs a name.")
         : Target < MediaTime.Zero || Target > Longest
             ? throw new EditRefusedException("Type the section's target as minutes and seconds, as 1:30, or leave it empty.")
@@ -56,7 +66,7 @@ public sealed record SectionHead(Guid Id, string Name, MediaTime Target, bool Is
 /// <summary>A stretch of the story kept free for pictures: how long, and what it waits for, which may be empty.</summary>
 public sealed record Space(Guid Id, MediaTime Length, string WaitsFor) : Piece(Id)
 {
-    internal override Space Checked() =>
+    private protected override Space Whole() =>
         this with
         {
             Length = Lasting(Length, "A space"),
@@ -67,7 +77,7 @@ public sealed record Space(Guid Id, MediaTime Length, string WaitsFor) : Piece(I
 /// <summary>Words that are read on the screen.</summary>
 public sealed record TitleCard(Guid Id, string Words, MediaTime Length) : Piece(Id)
 {
-    internal override TitleCard Checked() =>
+    private protected override TitleCard Whole() =>
         TypedText.OneLine(Words) is { Length: > 0 } words
             ? this with
             {
@@ -93,7 +103,7 @@ public sealed record Narration(Guid Id, string Words, MediaTime Length) : Piece(
     /// <summary>How many words it has.</summary>
     public int Count => Words.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Length;
 
-    internal override Narration Checked() =>
+    private protected override Narration Whole() =>
         TypedText.OneLine(Words) is { Length: > 0 } words
             ? this with
             {
@@ -113,7 +123,7 @@ public sealed record PlainMedia(Guid Id, long SourceId, SourceRange Range, int L
     public const int Softest = -600,
         Loudest = 120;
 
-    internal override PlainMedia Checked() =>
+    private protected override PlainMedia Whole() =>
         Range.In.FromZero < MediaTime.Zero || Range.Length <= MediaTime.Zero
             ? throw new EditRefusedException("Plain media needs an in and an out within its file, the in first.")
         : Level is < Softest or > Loudest ? throw new EditRefusedException("The level goes from −60 to +12 dB.")

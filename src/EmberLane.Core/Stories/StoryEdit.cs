@@ -20,6 +20,7 @@ namespace EmberLane.Core.Stories;
 [JsonDerivedType(typeof(BecomeVersion), "become")]
 [JsonDerivedType(typeof(ShowTake), "take")]
 [JsonDerivedType(typeof(FillSpace), "space")]
+[JsonDerivedType(typeof(ComeIn), "come-in")]
 public abstract record StoryEdit : IEdit<Story, StoryEdit>
 {
     /// <summary>Throws <see cref="EditRefusedException"/> when the edit names a piece or a place that the story does not have.</summary>

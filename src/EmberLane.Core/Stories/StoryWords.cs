@@ -18,6 +18,8 @@ public static class StoryWords
             StretchCard stretch => $"{Stretched(stretch, before)}: {Card(before, stretch.Card, said)}",
             PutBeside beside => $"other takes changed: {Card(before, beside.Card, said)}",
             LayOver over => $"{(over.Over is null ? "its own picture again" : "another picture over it")}: {Card(before, over.Card, said)}",
+            ComeIn { How: null } cut => $"comes in by a cut: {Card(before, cut.Piece, said)}",
+            ComeIn come => $"dissolves in over {come.How.Lasting}: {Card(before, come.Piece, said)}",
             ShowAngle angle => $"{(angle.Angle is null ? "shown from the first angle that has it" : "shown from another angle")}: "
                 + $"{Card(before, angle.Card, said)}",
             DescribeStory describe => $"title “{TypedText.OneLine(describe.Title)}”, target {describe.Target}",

@@ -64,7 +64,7 @@ public sealed record ChangePiece(Piece Piece) : StoryEdit
         var at = Find(story, Piece.Id);
         return Piece is Card || story.Pieces[at].GetType() != Piece.GetType()
             ? throw new EditRefusedException("A card can not become something else. Take it out, and lay the other in its place.")
-            : (With(story, at, Piece.Checked()), new ChangePiece(story.Pieces[at]));
+            : (With(story, at, (Piece with { ComesIn = story.Pieces[at].ComesIn }).Checked()), new ChangePiece(story.Pieces[at]));
     }
 }
 

@@ -237,6 +237,7 @@ public sealed class WordCut(Func<Card, IReadOnlyList<CardWord>> wordsOf, FrameRa
             SpaceBefore = "",
             OtherTakes = "",
             Over = card.Over?.From(range.In - card.Range.In),
+            ComesIn = null,
         };
 
     private static IEnumerable<StoryEdit> Handed(Card card) =>

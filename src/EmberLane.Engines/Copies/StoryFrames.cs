@@ -1,3 +1,4 @@
+using EmberLane.Core;
 using EmberLane.Core.Copies;
 using EmberLane.Core.Timeline;
 
@@ -13,6 +14,9 @@ public sealed record FramePiece(long Frames, string? Path, FrameRate Rate, Sourc
 
     /// <summary>What of the picture is seen before that; null for all of it.</summary>
     public Framed? Framed { get; init; }
+
+    /// <summary>What goes under it as it comes, in the same frames, and how much of either is seen; null where it does not dissolve in.</summary>
+    public (FramePiece Piece, Leaving Shares)? Under { get; init; }
 }
 
 /// <summary>Writes the frames of a copy, one after another, as they are decoded.</summary>
@@ -33,14 +37,21 @@ internal static class StoryFrames
     {
         var black = Black(size);
         long done = 0;
-        var next = Begun(pieces, 0);
+        var next = Begun(0);
         try
         {
             for (var i = 0; i < pieces.Count; i++)
             {
-                await using var decoded = next;
-                next = Begun(pieces, i + 1);
-                await PieceAsync(pieces[i], decoded, black);
+                await using var begun = next;
+                next = Begun(i + 1);
+                for (long frame = 0; frame < pieces[i].Frames; frame++)
+                {
+                    await output.WriteAsync(await begun!.FrameAsync(frame), cancel);
+                    if (++done % 50 == 0)
+                    {
+                        progress?.Invoke(done);
+                    }
+                }
             }
         }
         finally
@@ -51,41 +62,79 @@ internal static class StoryFrames
             }
         }
 
-        DecodedStream? Begun(IReadOnlyList<FramePiece> all, int i)
+        Mixed? Begun(int i) =>
+            i >= pieces.Count
+                ? null
+                : new Mixed(
+                    new PieceFrames(pieces[i], rate, size, black, cancel),
+                    pieces[i].Under is { } under ? (new PieceFrames(under.Piece, rate, size, black, cancel), under.Shares) : null
+                );
+    }
+
+    // The frames of a piece, and of what goes under it where it dissolves in.
+    private sealed class Mixed(PieceFrames comes, (PieceFrames Frames, Leaving Shares)? goes) : IAsyncDisposable
+    {
+        public async Task<byte[]> FrameAsync(long frame) =>
+            goes is var (frames, shares)
+                ? Blend(await frames.FrameAsync(frame), await comes.FrameAsync(frame), shares.Share(frame))
+                : await comes.FrameAsync(frame);
+
+        public async ValueTask DisposeAsync()
         {
-            if (i >= all.Count || all[i].Path is not { } path)
+            await comes.DisposeAsync();
+            if (goes is { } under)
             {
-                return null;
+                await under.Frames.DisposeAsync();
             }
-            var pick = new FramePick(all[i].From, all[i].Rate, rate);
-            var frames = pick.Of(all[i].Frames - 1) - pick.Of(0) + 1;
-            return DecodedStream.Open(
-                (stream, stop) => Ffmpeg.DecodeFramesAsync(path, pick.SeekTo, all[i], frames, size, stream, stop),
-                cancel
-            );
         }
 
-        async Task PieceAsync(FramePiece piece, DecodedStream? decoded, byte[] nothing)
+        private static byte[] Blend(byte[] one, byte[] other, PerMille share)
         {
-            var pick = new FramePick(piece.From, piece.Rate, rate);
-            var shown = (byte[])nothing.Clone();
-            long at = pick.Of(0) - 1;
-            var isOver = decoded is null;
-            for (long frame = 0; frame < piece.Frames; frame++)
+            var (mixed, most, part) = (new byte[one.Length], PerMille.All.Value, share.Value);
+            for (var i = 0; i < mixed.Length; i++)
             {
-                while (!isOver && at < pick.Of(frame))
-                {
-                    var read = new byte[shown.Length];
-                    isOver = await decoded!.ReadAsync(read, cancel) < read.Length;
-                    (shown, at) = isOver ? (shown, at) : (read, at + 1);
-                }
-                await output.WriteAsync(shown, cancel);
-                if (++done % 50 == 0)
-                {
-                    progress?.Invoke(done);
-                }
+                mixed[i] = (byte)(((one[i] * (most - part)) + (other[i] * part) + (most / 2)) / most);
+            }
+            return mixed;
+        }
+    }
+
+    // The frames of one file from a moment on, asked for in order; where it ends early its last one stays.
+    private sealed class PieceFrames : IAsyncDisposable
+    {
+        private readonly FramePick pick;
+        private readonly DecodedStream? decoded;
+        private readonly CancellationToken cancel;
+        private byte[] shown;
+        private long at;
+        private bool isOver;
+
+        public PieceFrames(FramePiece piece, FrameRate rate, CopyShape size, byte[] black, CancellationToken cancel)
+        {
+            pick = new FramePick(piece.From, piece.Rate, rate);
+            (shown, at, this.cancel, isOver) = (black, pick.Of(0) - 1, cancel, piece.Path is null);
+            if (piece.Path is { } path)
+            {
+                var (seek, frames) = (pick.SeekTo, pick.Of(piece.Frames - 1) - pick.Of(0) + 1);
+                decoded = DecodedStream.Open(
+                    (stream, stop) => Ffmpeg.DecodeFramesAsync(path, seek, piece, frames, size, stream, stop),
+                    cancel
+                );
             }
         }
+
+        public async Task<byte[]> FrameAsync(long frame)
+        {
+            while (!isOver && at < pick.Of(frame))
+            {
+                var read = new byte[shown.Length];
+                isOver = await decoded!.ReadAsync(read, cancel) < read.Length;
+                (shown, at) = isOver ? (shown, at) : (read, at + 1);
+            }
+            return shown;
+        }
+
+        public ValueTask DisposeAsync() => decoded?.DisposeAsync() ?? ValueTask.CompletedTask;
     }
 
     private static byte[] Black(CopyShape size)

@@ -35,6 +35,9 @@ public static class ComparedLook
                     was.Angle == now.Angle ? "" : "another angle",
                     was.BiteId == now.BiteId ? "" : "another take",
                     was.Over == now.Over ? "" : "another picture over it",
+                    was.ComesIn == now.ComesIn ? ""
+                    : now.ComesIn is { } dissolve ? $"dissolves in over {dissolve.Lasting}"
+                    : "comes in by a cut",
                 }.Where(t => t.Length > 0)
             );
 }

@@ -78,11 +78,16 @@ public sealed class WayBackTests
                 .. story
                     .Pieces.Where(p => p is not SectionHead)
                     .Select(p =>
-                        p switch
+                        (
+                            p switch
+                            {
+                                Card card => (ListedPiece)new ListedCard(card, cut.Of(card), "Maren"),
+                                PlainMedia media => new ListedMedia(Music, media.Range.In, cut.Frames(p, rate), ""),
+                                _ => new ListedGap(cut.Frames(p, rate), ""),
+                            }
+                        ) with
                         {
-                            Card card => (ListedPiece)new ListedCard(card, cut.Of(card), "Maren"),
-                            PlainMedia media => new ListedMedia(Music, media.Range.In, cut.Frames(p, rate), ""),
-                            _ => new ListedGap(cut.Frames(p, rate), ""),
+                            ComesIn = p.ComesIn,
                         }
                     ),
             ],
@@ -90,8 +95,8 @@ public sealed class WayBackTests
         );
     }
 
-    private static IReadOnlyList<BackRun> Runs(EditedTimeline timeline, BackForm form) =>
-        BackRun.Of(
+    private static BackList Runs(EditedTimeline timeline, BackForm form) =>
+        BackList.Of(
             form == BackForm.Edl
                 ? EdlEvents.Timeline(EdlReader.Read(string.Concat(EdlWriter.Write(EdlEvents.Of(timeline))), timeline.Start.Count.Rate))
                 : OtioReader.Read(OtioWriter.Write(timeline, m => m.FileName), timeline.Start.Count.Rate),
@@ -149,7 +154,11 @@ public sealed class WayBackTests
                                         MediaTime.Zero,
                                         MediaTime.Zero
                                     ),
-                                    _ => Card(m.Item2, m.Item3, m.Item3 + m.Item4, m.Item5 == 0 ? null : (m.Item2 * 10) + m.Item5),
+                                    _ => Card(m.Item2, m.Item3, m.Item3 + m.Item4, m.Item5 == 0 ? null : (m.Item2 * 10) + m.Item5) with
+                                    {
+                                        ComesIn =
+                                            m.Item4 % 3 == 0 ? new Dissolve(MediaTime.FromMilliseconds(m.Item4), m.Item4 % 2 == 0) : null,
+                                    },
                                 }
                             ),
                         ]
@@ -228,7 +237,7 @@ public sealed class WayBackTests
             002  STOCK    V     C        00:00:00:00 00:00:03:00 01:00:02:00 01:00:05:00
             """;
         var story = StoryOf(Pal.Parse("01:00:00:00"), Card(1, 11_000, 13_000));
-        var came = BackRun.Of(EdlEvents.Timeline(EdlReader.Read(List, FrameRate.R25)), BackForm.Edl, Sources);
+        var came = BackList.Of(EdlEvents.Timeline(EdlReader.Read(List, FrameRate.R25)), BackForm.Edl, Sources);
         var back = WayBack.Of(
             came,
             Runs(Laid(story), BackForm.Edl),

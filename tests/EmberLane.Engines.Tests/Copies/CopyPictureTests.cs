@@ -182,6 +182,45 @@ public sealed class CopyPictureTests
     }
 
     [Fact]
+    public async Task A_dissolve_shows_of_each_frame_the_share_that_is_due()
+    {
+        using var clips = new Clips();
+        var file = await clips.CountedAsync(FrameRate.R25, 3);
+        const int Frames = 25;
+        var later = new SourceTime(MediaTime.FromMilliseconds(1_000));
+        var shares = new Leaving(new SeenStretch(new FrameSpan(0, Frames), null, default), 0, Frames);
+        var (path, _) = await clips.CopyAsync(
+            new CopyParts(
+                [],
+                [],
+                [
+                    new FramePiece(Frames, file, FrameRate.R25, later)
+                    {
+                        Under = (new FramePiece(Frames, file, FrameRate.R25, default), shares),
+                    },
+                    new FramePiece(5, file, FrameRate.R25, default),
+                ],
+                Frames + 5,
+                FrameRate.R25,
+                new TimecodeCount(FrameRate.R25, false).LabelOf(0),
+                NoTitles
+            ),
+            Plain
+        );
+        var greys = await Clips.GreysAsync(path);
+        Assert.Equal(Frames + 5, greys.Length);
+        for (var f = 0; f < Frames; f++)
+        {
+            // The frame that goes has the grey of its number, the one that comes that of 25 more.
+            double goes = f % Clips.Greys,
+                comes = (f + 25) % Clips.Greys,
+                share = ((2 * f) + 1) / (2.0 * Frames);
+            Assert.InRange(greys[f] - (goes + ((comes - goes) * share)), -1, 1);
+        }
+        Assert.Equal([0, 1, 2, 3, 4], greys[Frames..]);
+    }
+
+    [Fact]
     public async Task Where_there_is_no_picture_it_is_black_and_where_a_file_ends_its_last_frame_stays()
     {
         using var clips = new Clips();

@@ -17,24 +17,28 @@ public static class WayBack
     /// <summary>
     /// The story as <paramref name="came"/> has it; <paramref name="was"/> are the runs of the list that left, read the same way, and
     /// <paramref name="newId"/> gives ids. What differs by no frame stays as it is, to the unit; an end that was moved moves by whole
-    /// frames. Headings stay before the piece that they stood before. Grows with runs times pieces.
+    /// frames. Headings stay before the piece that they stood before. A dissolve that is as it was
+    /// stays to the unit too; one that was made, changed or taken out is. Grows with runs times pieces.
     /// </summary>
-    public static ReturnedStory Of(IReadOnlyList<BackRun> came, IReadOnlyList<BackRun> was, Story story, StoryCut cut, Func<Guid> newId) =>
+    public static ReturnedStory Of(BackList came, BackList was, Story story, StoryCut cut, Func<Guid> newId) =>
         new Returning(story, cut, newId, was).Of(came);
 
     // A part of the story as it left: of which piece, and its run.
     private sealed record Part(Piece Piece, int Number, int Of, BackRun Run);
 
-    private sealed class Returning(Story story, StoryCut cut, Func<Guid> newId, IReadOnlyList<BackRun> was)
+    private sealed class Returning(Story story, StoryCut cut, Func<Guid> newId, BackList left)
     {
+        private readonly IReadOnlyList<BackRun> was = left.Runs;
+
         private readonly FrameRate rate = story.Start.Count.Rate;
 
         // Where rows of parts begin that stand for a nothing already.
         private readonly HashSet<int> told = [];
 
-        public ReturnedStory Of(IReadOnlyList<BackRun> came)
+        public ReturnedStory Of(BackList list)
         {
             var parts = Parts();
+            var came = list.Runs;
             var runs = came.SelectMany(r => r.IsEmpty ? PartedNothing(r, parts) : Parted(r, parts)).ToList();
             var matched = Matched(runs, parts);
             var pieces = new List<Piece>();
@@ -44,7 +48,7 @@ public static class WayBack
                 var (run, part) = (runs[i], matched[i]);
                 if (part is null)
                 {
-                    pieces.AddRange(Fresh(run));
+                    pieces.AddRange(Fresh(run).Select(f => f with { ComesIn = list.Dissolves.GetValueOrDefault(run.First) }));
                     i++;
                     continue;
                 }
@@ -59,7 +63,7 @@ public static class WayBack
                 {
                     last++;
                 }
-                var piece = Changed(part, run, matched[last]!, runs[last]);
+                var piece = ComingIn(Changed(part, run, matched[last]!, runs[last]), part, list.Dissolves.GetValueOrDefault(run.First));
                 pieces.Add(used.Add(piece.Id) ? piece : Copied(piece));
                 i = last + 1;
             }
@@ -244,6 +248,9 @@ public static class WayBack
                     return first.Piece;
             }
         }
+
+        private Piece ComingIn(Piece piece, Part part, Dissolve? comes) =>
+            part.Number == 0 && Equals(comes, left.Dissolves.GetValueOrDefault(part.Run.First)) ? piece : piece with { ComesIn = comes };
 
         private SittingTime Sitting(long frame) => new(rate.TimeOf(frame));
 

@@ -61,7 +61,10 @@ public sealed partial class IndexModel
         Drawn =
         [
             .. Stored.Story.Pieces.Select(p => new DrawnLine(
-                p is Card card ? DrawnCardOf(card, sittings) : DrawnOtherOf(p),
+                (p is Card card ? (DrawnPiece)DrawnCardOf(card, sittings) : DrawnOtherOf(p)) with
+                {
+                    ComesIn = ComingIn(p),
+                },
                 SeamAfter.TryGetValue(p.Id, out var seam) ? DrawnSeamOf(seam) : null,
                 Folded.Contains(p.Id)
             )),

@@ -201,6 +201,16 @@ public sealed partial class IndexModel
             : NotFound();
     }
 
+    /// <summary>Says over how many seconds a piece dissolves in; none is by a cut.</summary>
+    public IActionResult OnPostComesIn(long version, Guid card, string? seconds, bool heard) =>
+        Edit(
+            version,
+            _ =>
+                Typed(seconds) is { } lasting && lasting > MediaTime.Zero
+                    ? new ComeIn(card, new Dissolve(lasting, heard))
+                    : new ComeIn(card, null)
+        );
+
     public IActionResult OnPostUndo(bool redo) => Change(story => stories.Step(story.Id, redo, Who));
 
     /// <summary>Gives the story in hand another title and target length.</summary>
@@ -292,38 +302,61 @@ public sealed partial class IndexModel
     /// <summary>
     /// What the player needs of a piece: for each of its parts sound and picture with seconds in, length and words, as JSON.
     /// </summary>
-    public string PlayOf(Piece piece) =>
+    public string PlayOf(Piece piece)
+    {
+        var parts = PlayedOf(piece).ToList();
+        if (parts.Count > 0 && Dissolves.TryGetValue(piece.Id, out var laid))
+        {
+            parts[0] = parts[0] with { Dissolve = Seconds(laid.Seen), Crossfade = Seconds(laid.Heard) };
+        }
+        return JsonSerializer.Serialize(parts);
+    }
+
+    private IEnumerable<PlayedPart> PlayedOf(Piece piece) =>
         piece switch
         {
-            Card card => JsonSerializer.Serialize(PartsOf(card)),
-            PlainMedia media => JsonSerializer.Serialize(
-                new[]
+            Card card => PartsOf(card),
+            PlainMedia media =>
+            [
+                new PlayedPart(
+                    Rate.TimeOf(Cut.Frames(piece, Rate)).ToSecondsText(),
+                    Part(media.SourceId, media.Range.In, file => file.Facts.Channels > 0),
+                    Part(media.SourceId, media.Range.In, file => file.Facts.Picture is not null)
+                )
                 {
-                    new PlayedPart(
-                        Rate.TimeOf(Cut.Frames(piece, Rate)).ToSecondsText(),
-                        Part(media.SourceId, media.Range.In, file => file.Facts.Channels > 0),
-                        Part(media.SourceId, media.Range.In, file => file.Facts.Picture is not null)
-                    )
-                    {
-                        Level = Loudness(media.Level),
-                        FadeIn = Seconds(media.FadeIn),
-                        FadeOut = Seconds(media.FadeOut),
-                    },
-                }
-            ),
-            SectionHead => "[]",
-            Narration narration when IsRead => JsonSerializer.Serialize(
-                new[]
-                {
-                    new PlayedPart(
-                        Rate.TimeOf(Cut.Frames(piece, Rate)).ToSecondsText(),
-                        new PlayedFrom($"/media/narration/{Stored.Id}/{piece.Id}?of={ScratchVoices.KeyOf(narration, WordsAMinute)}", "0"),
-                        null
-                    ),
-                }
-            ),
-            _ => JsonSerializer.Serialize(new[] { new PlayedPart(Rate.TimeOf(Cut.Frames(piece, Rate)).ToSecondsText(), null, null) }),
+                    Level = Loudness(media.Level),
+                    FadeIn = Seconds(media.FadeIn),
+                    FadeOut = Seconds(media.FadeOut),
+                },
+            ],
+            SectionHead => [],
+            Narration narration when IsRead =>
+            [
+                new PlayedPart(
+                    Rate.TimeOf(Cut.Frames(piece, Rate)).ToSecondsText(),
+                    new PlayedFrom($"/media/narration/{Stored.Id}/{piece.Id}?of={ScratchVoices.KeyOf(narration, WordsAMinute)}", "0"),
+                    null
+                ),
+            ],
+            _ => [new PlayedPart(Rate.TimeOf(Cut.Frames(piece, Rate)).ToSecondsText(), null, null)],
         };
+
+    /// <summary>How a piece dissolves in, in words; empty where it is cut.</summary>
+    public string ComingIn(Piece piece)
+    {
+        if (piece.ComesIn is not { } wished)
+        {
+            return "";
+        }
+        var laid = Dissolves.GetValueOrDefault(piece.Id)?.Seen ?? MediaTime.Zero;
+        var isShort = Rate.NearestFrame(laid) < Math.Max(1, Rate.NearestFrame(wished.Lasting));
+        var says = $"dissolves in over {Said(wished.Lasting)} s{(wished.IsHeard ? ", the sound too" : "")}";
+        return !isShort ? says
+            : laid == MediaTime.Zero ? $"{says}: there is nothing to dissolve from, so it is cut"
+            : $"{says}: there is only enough for {Said(laid)} s";
+
+        static string Said(MediaTime lasting) => FormattableString.Invariant($"{lasting.ToMillisecondsRounded() / 1000m:0.##}");
+    }
 
     /// <summary>What is played, from so many seconds on.</summary>
     private sealed record PlayedFrom(
@@ -350,6 +383,13 @@ public sealed partial class IndexModel
 
         [System.Text.Json.Serialization.JsonPropertyName("fadeOut")]
         public double FadeOut { get; init; }
+
+        // Seconds in which the picture and the sound of the part before go on under it.
+        [System.Text.Json.Serialization.JsonPropertyName("dissolve")]
+        public double Dissolve { get; init; }
+
+        [System.Text.Json.Serialization.JsonPropertyName("crossfade")]
+        public double Crossfade { get; init; }
     }
 
     // Tenths of a decibel as a share of the sound as it is; a browser makes nothing louder than that.

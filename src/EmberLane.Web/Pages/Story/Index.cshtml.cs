@@ -75,6 +75,9 @@ public sealed partial class IndexModel(
     public IEnumerable<StoryHead> OtherStories => Stories.Where(s => s.Id != Stored.Id);
 
     /// <summary>The shots of the cards, where a camera plan is followed.</summary>
+    public IReadOnlyDictionary<Guid, Core.Timeline.LaidDissolve> Dissolves { get; private set; } =
+        new Dictionary<Guid, Core.Timeline.LaidDissolve>();
+
     public IReadOnlyDictionary<Guid, IReadOnlyList<Core.Handoff.AngleShot>> Shots { get; private set; } =
         new Dictionary<Guid, IReadOnlyList<Core.Handoff.AngleShot>>();
 
@@ -224,6 +227,7 @@ public sealed partial class IndexModel(
         Sittings = Desk.Listed(Stored);
         Files = Desk.FilesOf(Stored);
         Shots = Desk.ShotsOf(Stored, Cut);
+        Dissolves = Desk.DissolvesOf(Stored);
         Seams = seams.Of(Stored, Shown, Cut, Sittings, Shots);
         SeamAfter = Seams.ToDictionary(s => s.Card);
         ById = Stored.Story.Pieces.ToDictionary(p => p.Id);

@@ -13,7 +13,11 @@ public sealed record DrawnLine(DrawnPiece Piece, DrawnSeam? Seam, bool IsFoldedA
 }
 
 /// <summary>A piece as it is drawn, and what the player needs of it, as JSON.</summary>
-public abstract record DrawnPiece(Guid Id, string Play);
+public abstract record DrawnPiece(Guid Id, string Play)
+{
+    /// <summary>How it dissolves in, in words; empty where it is cut.</summary>
+    public string ComesIn { get; init; } = "";
+}
 
 /// <summary>A card of a bite as it is drawn.</summary>
 public sealed record DrawnCard(Guid Id, string Play) : DrawnPiece(Id, Play)

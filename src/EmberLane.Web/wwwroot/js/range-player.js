@@ -1,7 +1,8 @@
 // Plays parts one after another: of one sitting, or of many. A part is { length, sound, picture } with the address of each and the second
 // in it where the part begins; either may be missing. Two decks take turns, so that the next part is ready when one ends; one deck does for
 // parts of one file. The sound leads, and a clock does where there is none. A part may have a level (1 as it is, 0 silent), and seconds
-// over which its sound comes in and goes out; and what of its picture is seen, where that is not all.
+// over which its sound comes in and goes out; what of its picture is seen, where that is not all; and seconds in which the picture and the
+// sound of the part before go on under it, where two decks take turns.
 import { frame, unframe } from "./framed.js";
 
 // Seconds before its end at which the next part is begun, where a second deck has it ready: a player needs a moment to begin.
@@ -31,7 +32,9 @@ export class RangePlayer {
     for (let i = from; i < parts.length && run === this.run; i++) {
       let ahead = null;
       this.onPart(parts[i]);
-      await this.playPart(this.deck(i), parts[i], before, run, () => {
+      // Nothing goes on under the one that playing begins with.
+      const part = i === from ? { ...parts[i], dissolve: 0, crossfade: 0 } : parts[i];
+      await this.playPart(this.deck(i), part, before, run, () => {
         ahead = this.decks.length > 1 && parts[i + 1] ? this.load(i + 1, parts[i + 1]) : null;
       });
       before += Number(parts[i].length);
@@ -75,12 +78,29 @@ export class RangePlayer {
       return;
     }
     // The one before is let go only now: nothing is seen or heard to stop.
-    this.decks.filter((other) => other !== deck).forEach(rest);
+    const under = this.decks.length > 1 ? underOf(part) : 0;
+    const others = this.decks.filter((other) => other !== deck);
+    if (under > 0) {
+      deck.picture?.classList.add("over");
+      others.forEach(({ picture }) => picture?.classList.remove("over"));
+    } else {
+      others.forEach(rest);
+    }
     deck.picture?.classList.toggle("shown", Boolean(part.picture));
     if (this.ended !== null) {
       this.onGap(Math.max(0, performance.now() - this.ended));
     }
-    onBegun();
+    // The deck before is free for the next part once nothing of it is seen or heard any more.
+    let isUnder = under > 0;
+    const over = () => {
+      isUnder = false;
+      others.forEach(rest);
+      deck.picture?.style.removeProperty("opacity");
+      onBegun();
+    };
+    if (!isUnder) {
+      over();
+    }
     const started = performance.now();
     await new Promise((done) => {
       const tick = () => {
@@ -92,12 +112,21 @@ export class RangePlayer {
         }
         this.onTime(before + Math.min(passed, length));
         deck.sound.volume = levelAt(part, passed);
+        if (isUnder) {
+          this.dissolve(deck, others, part, passed);
+          if (passed >= under) {
+            over();
+          }
+        }
         if (deck.picture && part.framed) {
           framedAt(deck.picture, part, passed);
         }
         const left = (length - passed) / this.pace;
         if (left <= (this.decks.length > 1 ? LEAD : 0) || deck.sound.ended) {
           this.ended = performance.now() + (deck.sound.ended ? 0 : left * 1000);
+          if (isUnder) {
+            over();
+          }
           done();
           return;
         }
@@ -105,6 +134,23 @@ export class RangePlayer {
         requestAnimationFrame(tick);
       };
       tick();
+    });
+  }
+
+  // The picture comes over that of the part before, and the sound as the other goes; each in its own time.
+  dissolve({ picture, sound }, others, part, passed) {
+    const seen = shareOf(passed, part.dissolve),
+      heard = shareOf(passed, part.crossfade);
+    if (picture) {
+      picture.style.opacity = seen.toFixed(3);
+    }
+    sound.volume = levelAt(part, passed) * heard;
+    others.forEach((other) => {
+      other.sound.volume = Math.min(other.sound.volume, 1 - heard);
+      // Into nothing: what goes is seen to go.
+      if (other.picture && !part.picture) {
+        other.picture.style.opacity = (1 - seen).toFixed(3);
+      }
     });
   }
 
@@ -132,6 +178,11 @@ export class RangePlayer {
   }
 }
 
+// How long the part before goes on under one.
+const underOf = ({ dissolve = 0, crossfade = 0 }) => Math.max(dissolve, crossfade);
+
+const shareOf = (passed, lasting) => (lasting > 0 ? Math.min(1, Math.max(0, passed / lasting)) : 1);
+
 // How loud a part is so many seconds after its begin.
 export function levelAt({ level = 1, fadeIn = 0, fadeOut = 0, length }, passed) {
   const comes = fadeIn > 0 ? passed / fadeIn : 1,
@@ -150,7 +201,8 @@ function framedAt(picture, { framed, length }, passed) {
 function rest({ sound, picture }) {
   sound.pause();
   picture?.pause();
-  picture?.classList.remove("shown");
+  picture?.classList.remove("shown", "over");
+  picture?.style.removeProperty("opacity");
 }
 
 // Resolves when a player stands at its in point; a file that can not be played is passed over after a while, not waited for for ever.
