@@ -109,6 +109,33 @@ public sealed class OffRecordTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public void A_card_dissolves_from_the_one_before_only_as_far_as_that_shows_nothing_off_the_record()
+    {
+        var (stories, transcripts, desk) = (demo.Get<Stories>(), demo.Get<Store.Transcripts>(), demo.Get<Desk>());
+        var cards = stories.Get(1, "")!.Story.Cards;
+        var (one, next) = cards.Zip(cards.Skip(1)).First(p => p.First.SittingId == 1 && p.Second.SittingId == 1);
+        stories.Apply(1, new ComeIn(next.Id, new Dissolve(MediaTime.FromMilliseconds(8_000), true)), "Ada");
+        var free = desk.DissolvesOf(stories.Get(1, "")!)[next.Id];
+        // As long as the card itself is.
+        Assert.True(free.Seen > MediaTime.FromMilliseconds(2_000) && free.Seen == free.Heard);
+        // The second word behind the card's end.
+        var (id, text) = (demo.Get<Footage>().Sitting(1)!.TranscriptId!.Value, demo.Crossing);
+        var behind = text.Words.Index().Where(w => w.Item.Range.In > one.Range.Out).ElementAt(1);
+        transcripts.Apply(
+            id,
+            t => new PutMark(Marking.Over(t, MarkKind.OffTheRecord, new(behind.Index), new(behind.Index), new Signed("Ada", null))),
+            "Ada"
+        );
+        var rate = stories.Get(1, "")!.Start.Count.Rate;
+        var tight = desk.DissolvesOf(stories.Get(1, "")!)[next.Id];
+        Assert.InRange((behind.Item.Range.In - one.Range.Out - tight.Seen).Units, -rate.TimeOf(1).Units, rate.TimeOf(2).Units);
+        Assert.Equal(tight.Seen, tight.Heard);
+        transcripts.Step(id, redo: false, "Ada");
+        stories.Step(1, redo: false, "Ada");
+        Assert.Empty(desk.DissolvesOf(stories.Get(1, "")!));
+    }
+
+    [Fact]
     public async Task A_copy_made_before_words_were_put_off_the_record_is_held_back_until_they_are_released()
     {
         const string copies = "/productions/1/handoff/copies";

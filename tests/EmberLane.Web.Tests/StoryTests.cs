@@ -65,6 +65,50 @@ public sealed class StoryTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public async Task A_card_dissolves_in_over_the_length_that_was_typed_in_the_player_and_in_the_list()
+    {
+        demo.OpenStory();
+        Browser.Press(Keys.ArrowDown, Keys.ArrowDown);
+        var card = Browser.Run<string>("return document.activeElement.dataset.card");
+        Browser.Until(() => Browser.All($"#comes-in-{card}").Count == 1, "what can be done with the card");
+        Browser.Click($"#comes-in-{card}");
+        Browser.Press(Keys.Control + "a" + Keys.Null + "1.2" + Keys.Tab);
+        Browser.UntilText($"#card-{card}", "It dissolves in over 1.2 s.");
+        Assert.Contains("\"dissolve\":1.2", Browser.Find($"#card-{card}").GetAttribute("data-play"), StringComparison.Ordinal);
+        using var client = new HttpClient { BaseAddress = new Uri(demo.Server.Address) };
+        var list = await client.GetStringAsync(
+            new Uri("/productions/1/handoff?handler=Package&part=edl&alone=true", UriKind.Relative),
+            TestContext.Current.CancellationToken
+        );
+        Assert.Single(EdlReader.Read(list, Core.Time.FrameRate.R25).Events, e => e.DissolveFrames is not null);
+        var version = FormattableString.Invariant($"{demo.Get<Store.Stories>().Get(1, "")!.Version}");
+        var refused = await demo.PostAsync(
+            $"/productions/1/story?handler=ComesIn&card={card}",
+            [new("seconds", "11"), new("version", version)]
+        );
+        Assert.Contains(
+            "from 0.04 to 10 seconds",
+            await refused.Content.ReadAsStringAsync(TestContext.Current.CancellationToken),
+            StringComparison.Ordinal
+        );
+        // The one before goes on while this one comes.
+        Browser.Run<object>("document.activeElement.blur(); window.scrollTo(0, 0)");
+        Browser.Press(Keys.Space);
+        Browser.Until(
+            () =>
+                Browser.Run<bool>(
+                    "const seen = [...document.querySelectorAll('.stage video.shown')];"
+                        + "return seen.length === 2 && seen.some(v => Number(v.style.opacity) > 0.05) && seen.every(v => !v.paused)"
+                ),
+            "both pictures to be seen"
+        );
+        Browser.Press(Keys.Space);
+        Browser.Until(() => Browser.All("#player[open]").Count == 0, "the player to close");
+        Browser.Press("u");
+        Browser.Until(() => Browser.All($"#card-{card} .card-line").All(l => !l.Text.Contains("dissolves")), "the cut again");
+    }
+
+    [Fact]
     public void A_change_from_a_second_window_is_not_overwritten()
     {
         demo.OpenStory();

@@ -72,7 +72,8 @@ public sealed class StorySeams(SeamSounds sounds, Footage footage, Store.Transcr
             var planned = card is { Angle: null, Over: null } ? shots.GetValueOrDefault(card.Id) : null;
             return new SeamSide(card, plays, reading.Edges, reading.Said, planned?[^1].View ?? picture, sound)
             {
-                FirstPicture = planned?[0].View ?? picture,
+                // What dissolves in does not jump.
+                FirstPicture = card.ComesIn is null ? planned?[0].View ?? picture : null,
             };
         }
     }

@@ -108,7 +108,13 @@ export function faster() {
   document.getElementById("player-pace").textContent = pace === 0 ? "" : `${paces[pace]} times`;
 }
 
-dialog.addEventListener("close", stop);
+dialog.addEventListener("close", () => {
+  stop();
+  // Keys go to the story again, also where nothing had the focus before.
+  if (dialog.contains(document.activeElement)) {
+    document.activeElement.blur();
+  }
+});
 dialog.addEventListener("keydown", (event) => {
   if (event.key === " ") {
     stop();
