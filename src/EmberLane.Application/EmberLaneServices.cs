@@ -1,3 +1,4 @@
+using EmberLane.Application.Backups;
 using EmberLane.Application.Demo;
 using EmberLane.Application.Gathering;
 using EmberLane.Application.Rooms;
@@ -53,7 +54,8 @@ public static class EmberLaneServices
 
     private static IServiceCollection AddStore(this IServiceCollection services, Options options) =>
         services
-            .AddSingleton(_ => new Database(Path.Combine(options.Data, "ember.sqlite")))
+            .AddSingleton(s => BackupShelf.Of(options, s.GetRequiredService<IDiskSpace>(), s.GetRequiredService<TimeProvider>()))
+            .AddSingleton(s => Opened(options, s.GetRequiredService<BackupShelf>()))
             .AddSingleton<Footage>()
             .AddSingleton<Productions>()
             .AddSingleton<Grouping>()
@@ -81,6 +83,17 @@ public static class EmberLaneServices
             .AddSingleton<Scripts>()
             .AddSingleton<Jobs>()
             .AddSingleton<Settings>();
+
+    // A newer Ember Lane keeps the database as it was before it brings that along.
+    private static Database Opened(Options options, BackupShelf shelf)
+    {
+        var path = Path.Combine(options.Data, "ember.sqlite");
+        if (DatabaseBackup.OlderSchema(path) is not null)
+        {
+            shelf.Make(BackupShelf.BeforeUpgrade);
+        }
+        return new Database(path);
+    }
 
     private static IServiceCollection AddGathering(this IServiceCollection services) =>
         services
@@ -123,6 +136,8 @@ public static class EmberLaneServices
             .AddSingleton<WorkLoop>()
             .AddHostedService(s => s.GetRequiredService<WorkLoop>())
             .AddHostedService<FilesWatch>()
+            .AddSingleton<BackupClock>()
+            .AddHostedService(s => s.GetRequiredService<BackupClock>())
             .AddSingleton<Upkeep>()
             .AddHostedService(s => s.GetRequiredService<Upkeep>());
 }

@@ -18,6 +18,9 @@ public sealed record Options
     /// <summary>The folder that holds the database, uploads and everything that is made.</summary>
     public required string Data { get; init; }
 
+    /// <summary>Where backups of the database are kept; null for a folder of the data folder.</summary>
+    public string? Backups { get; init; }
+
     /// <summary>Folders that footage may be picked from, besides the data folder's own.</summary>
     public IReadOnlyList<string> Footage { get; init; } = [];
 

@@ -17,7 +17,7 @@ public sealed class ConflictException(string message) : Exception(message);
 public sealed class Database
 {
     /// <summary>“EMBL”: marks the file as Ember Lane's.</summary>
-    private const long ApplicationId = 1162691660;
+    internal const long ApplicationId = 1162691660;
 
     /// <summary>A file larger than this (200 MB) is not looked through at the start; damage shows when it is read.</summary>
     private const long LookedThrough = 200L << 20;
@@ -29,10 +29,14 @@ public sealed class Database
         ("016-basis.sql", OlderPlaces.Bring),
     ];
 
+    /// <summary>The number of the newest schema.</summary>
+    internal static int NewestSchema { get; } = Scripts().Count;
+
     private readonly string connectionString;
     private readonly Lock writing = new();
     private readonly List<Action> whenKept = [];
     private SqliteConnection? changing;
+    private long kept;
 
     /// <summary>
     /// Opens or makes the file and applies the numbered schema scripts that it lacks. Throws <see cref="StoreException"/> with a sentence
@@ -121,6 +125,9 @@ public sealed class Database
         }
     }
 
+    /// <summary>How many changes were kept since it was opened.</summary>
+    public long Kept => Interlocked.Read(ref kept);
+
     /// <summary>Reads on a connection of its own, beside all others.</summary>
     public T Read<T>(Func<SqliteConnection, T> read)
     {
@@ -148,6 +155,7 @@ public sealed class Database
                 changing = null;
             }
             transaction.Commit();
+            Interlocked.Increment(ref kept);
             whenKept.ForEach(then => then());
             return result;
         }
@@ -185,14 +193,19 @@ public sealed class Database
         return connection;
     }
 
+    private static List<string> Scripts() =>
+        [
+            .. Assembly
+                .GetExecutingAssembly()
+                .GetManifestResourceNames()
+                .Where(n => n.EndsWith(".sql", StringComparison.Ordinal))
+                .Order(StringComparer.Ordinal),
+        ];
+
     private static void Upgrade(SqliteConnection connection, string path)
     {
         var assembly = Assembly.GetExecutingAssembly();
-        var scripts = assembly
-            .GetManifestResourceNames()
-            .Where(n => n.EndsWith(".sql", StringComparison.Ordinal))
-            .Order(StringComparer.Ordinal)
-            .ToList();
+        var scripts = Scripts();
         var version = (int)connection.Query("PRAGMA user_version", r => r.GetInt64(0)).Single();
         var ours = connection.Query("PRAGMA application_id", r => r.GetInt64(0)).Single() == ApplicationId;
         var tables = connection.Query("SELECT name FROM sqlite_schema WHERE type = 'table'", r => r.GetString(0));

@@ -7,7 +7,9 @@ public interface IDiskSpace
     long FreeBytes(string folder);
 }
 
-internal sealed class DiskSpace : IDiskSpace
+/// <summary>The room as the system tells it.</summary>
+public sealed class DiskSpace : IDiskSpace
 {
+    /// <inheritdoc/>
     public long FreeBytes(string folder) => new DriveInfo(folder).AvailableFreeSpace;
 }

@@ -27,6 +27,8 @@ internal static class CommandLine
             HandoffCommand.Make(output),
             CheckCommand.Make(output),
             ModelsCommand.Make(output),
+            BackupCommand.Make(output),
+            RestoreCommand.Make(output),
             RebuildCommand.Make(output),
         };
         // A file may be called “@1”: that is no list of further arguments.
@@ -63,5 +65,14 @@ internal static class CommandLine
             HelpName = "DIR",
             CustomParser = value => Path.GetFullPath(value.Tokens[0].Value),
             DefaultValueFactory = _ => Path.Combine(Environment.CurrentDirectory, "data"),
+        };
+
+    /// <summary>The folder that a data folder's backups are kept in; null for the usual one.</summary>
+    public static Option<string?> Backups() =>
+        new("--backups")
+        {
+            Description = "Where backups of the database are kept, best on another disk. Usually the folder “backups” of the data folder.",
+            HelpName = "DIR",
+            CustomParser = value => Path.GetFullPath(value.Tokens[0].Value),
         };
 }

@@ -47,6 +47,7 @@ internal static class ServeCommand
                 asked.AddError($"--footage {folder}: there is no such folder.");
             }
         });
+        var backups = CommandLine.Backups();
         var recogniser = new Option<string?>("--recogniser-command")
         {
             Description = "A recogniser of your own: it gets the path of a WAV file and answers with words JSON or WebVTT.",
@@ -65,6 +66,7 @@ internal static class ServeCommand
             address,
             data,
             footage,
+            backups,
             recogniser,
             tagger,
             demo,
@@ -78,6 +80,7 @@ internal static class ServeCommand
                         Port = asked.GetValue(port),
                         Address = asked.GetValue(address)!,
                         Data = asked.GetValue(data)!,
+                        Backups = asked.GetValue(backups),
                         Footage = [.. (asked.GetValue(footage) ?? []).Select(Path.GetFullPath)],
                         RecogniserCommand = asked.GetValue(recogniser),
                         TaggerCommand = asked.GetValue(tagger),
