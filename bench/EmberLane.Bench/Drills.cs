@@ -9,20 +9,23 @@ namespace EmberLane.Bench;
 /// <summary>Drills that try to lose something or to hold the machine: kills at random moments, hostile files, inputs with faults.</summary>
 internal static class Drills
 {
-    private const int Kills = 40,
-        FuzzedInputs = 200_000;
+    private const int Kills = 1_000,
+        Told = 100,
+        EachMigration = 10,
+        FuzzedInputs = 1_000_000;
 
     public static async Task CrashAsync()
     {
         using var drill = new CrashDrill(Environment.TickCount);
         for (var n = 1; n <= Kills; n++)
         {
-            await drill.KillOnceAsync();
-            if (n % 20 == 0)
+            await (n % EachMigration == 0 ? drill.KillMigratingAsync() : drill.KillOnceAsync());
+            if (n % Told == 0)
             {
                 Console.WriteLine(
-                    $"crash: {n} kills, {drill.KilledInImports} of them during an import; {drill.Acknowledged} changes acknowledged, none "
-                        + "lost, nothing half made shown"
+                    $"crash: {n} kills, {drill.KilledInImports} of them during an import, {drill.KilledInMigrations} while a database was "
+                        + $"brought along; {drill.Acknowledged} changes acknowledged, none lost, nothing half made shown; "
+                        + $"{drill.BackedUp} backups acknowledged, none of those that are there is not whole"
                 );
             }
         }

@@ -13,6 +13,7 @@ public sealed class DrillTests
         {
             await drill.KillOnceAsync();
         }
+        await drill.KillMigratingAsync();
         Assert.InRange(drill.Acknowledged, 1, int.MaxValue);
     }
 

@@ -79,6 +79,58 @@ public sealed partial class CrashDrill : IDisposable
     /// <summary>Kills while a text was being brought in.</summary>
     public int KilledInImports { get; private set; }
 
+    /// <summary>Backups that were acknowledged.</summary>
+    public int BackedUp { get; private set; }
+
+    /// <summary>Kills while an older database was brought along.</summary>
+    public int KilledInMigrations { get; private set; }
+
+    /// <summary>
+    /// One life of a server that brings an older database along, ended before or after it has. Throws
+    /// <see cref="InvalidOperationException"/> where it can not be opened then.
+    /// </summary>
+    public async Task KillMigratingAsync()
+    {
+        var older = Directory.CreateTempSubdirectory("ember-crash-older").FullName;
+        try
+        {
+            var path = Path.Combine(older, "ember.sqlite");
+            DatabaseFile.Make(path, random.Next(16, 37));
+            DatabaseFile.Run(path, "INSERT INTO production (name) VALUES ('Older')");
+            using (var server = ServerProcess.Start(older))
+            {
+                // It takes about half a second to get there.
+                await Task.Delay(random.Next(300, 1200));
+                await server.KillAsync();
+            }
+            KilledInMigrations++;
+            var contents = DatabaseBackup.Look(path);
+            if (contents.Productions is not [{ Name: "Older" }])
+            {
+                throw new InvalidOperationException("The production of an older database is gone after a kill.");
+            }
+            AreWhole(Path.Combine(older, "backups"));
+            if (new Store.Footage(new Database(path), TimeProvider.System).Productions() is not [{ Name: "Older" }])
+            {
+                throw new InvalidOperationException("The production is gone after the next start brought the database along.");
+            }
+        }
+        finally
+        {
+            Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+            Directory.Delete(older, recursive: true);
+        }
+    }
+
+    // What lies on a shelf under the name of a backup is one.
+    private static void AreWhole(string shelf)
+    {
+        foreach (var backup in Directory.Exists(shelf) ? Directory.GetFiles(shelf, "*.sqlite") : [])
+        {
+            DatabaseBackup.Look(backup);
+        }
+    }
+
     /// <summary>One life of a server and its end. Throws <see cref="InvalidOperationException"/> that says what was lost.</summary>
     public async Task KillOnceAsync()
     {
@@ -94,7 +146,10 @@ public sealed partial class CrashDrill : IDisposable
                 await server.ReadyAsync();
                 var import = random.Next(3) == 0;
                 using var stop = new CancellationTokenSource();
-                var work = ChangeAsync(server.Address, import, stop.Token);
+                var work = Task.WhenAll(
+                    ChangeAsync(server.Address, import, stop.Token),
+                    random.Next(2) == 0 ? BackUpAsync(server.Address, stop.Token) : Task.CompletedTask
+                );
                 await Task.Delay(random.Next(20, 1200));
                 KilledInImports += import ? 1 : 0;
                 await server.KillAsync();
@@ -144,6 +199,22 @@ public sealed partial class CrashDrill : IDisposable
                 }
             }
             await importing;
+        }
+        catch (Exception e) when (e is HttpRequestException or OperationCanceledException or IOException)
+        {
+            // The server is gone.
+        }
+    }
+
+    private async Task BackUpAsync(string address, CancellationToken stop)
+    {
+        try
+        {
+            var token = Token().Match(await client.GetStringAsync(new Uri(address + "/settings"), stop)).Groups[1].Value;
+            while (!stop.IsCancellationRequested)
+            {
+                BackedUp += await PostAsync(address + "/settings?handler=Backup", token, stop) ? 1 : 0;
+            }
         }
         catch (Exception e) when (e is HttpRequestException or OperationCanceledException or IOException)
         {
@@ -204,6 +275,7 @@ public sealed partial class CrashDrill : IDisposable
         {
             throw new InvalidOperationException($"The bite with the note {lost} was acknowledged and is gone.");
         }
+        AreWhole(Path.Combine(data, "backups"));
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
     }
 
