@@ -34,11 +34,12 @@ internal static class Drills
     public static void Fuzz()
     {
         var watch = Stopwatch.StartNew();
-        var found = new Fuzzer(Environment.TickCount).Run(FuzzedInputs, TimeSpan.FromSeconds(5));
+        var fuzzer = new Fuzzer(Environment.TickCount);
+        var found = fuzzer.Run(FuzzedInputs, TimeSpan.FromSeconds(5));
         Console.WriteLine(
             string.Create(
                 CultureInfo.InvariantCulture,
-                $"fuzz: {FuzzedInputs} inputs with faults to twelve readers in {watch.Elapsed.TotalSeconds:0} s, {found.Count} that were "
+                $"fuzz: {FuzzedInputs} inputs with faults to {fuzzer.Count} readers in {watch.Elapsed.TotalSeconds:0} s, {found.Count} that were "
                     + $"neither read nor refused; at most {Process.GetCurrentProcess().PeakWorkingSet64 >> 20} MiB"
             )
         );

@@ -3,9 +3,11 @@ using EmberLane.Core.Captions;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Import;
 using EmberLane.Core.Media;
+using EmberLane.Core.SetFlags;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Tidy;
 using EmberLane.Core.Time;
+using EmberLane.Core.Timeline;
 using EmberLane.Engines;
 
 namespace EmberLane.Running;
@@ -72,6 +74,9 @@ public sealed class Fuzzer(int seed)
         FormattableString.Invariant($"ember-fuzz-{Environment.ProcessId}-{seed}.wav")
     );
 
+    /// <summary>How many readers there are.</summary>
+    public int Count => Readers().Count;
+
     /// <summary>Tries so many inputs, as many for each reader; returns what was found, at most twenty.</summary>
     public IReadOnlyList<Finding> Run(int inputs, TimeSpan each)
     {
@@ -79,6 +84,11 @@ public sealed class Fuzzer(int seed)
         var findings = new List<Finding>();
         try
         {
+            // An example that is refused as it is would try little.
+            foreach (var reader in readers)
+            {
+                reader.Read(reader.Example, CancellationToken.None);
+            }
             for (var i = 0; i < inputs && findings.Count < 20; i++)
             {
                 var reader = readers[i % readers.Count];
@@ -222,7 +232,36 @@ public sealed class Fuzzer(int seed)
                         + "01:00:04:12\n* FROM CLIP NAME: A.MOV\n002  SND01    AA    C        07:44:02:11 07:44:06:23 01:00:00:00 "
                         + "01:00:04:12\nAUD  3  4\n003  B004     V     D    012 02:10:00:00 02:10:05:00 01:00:04:12 01:00:09:12\n"
                 ),
-                (b, _) => EdlReader.Read(Encoding.UTF8.GetString(b), FrameRate.R25)
+                (b, _) => EdlEvents.Timeline(EdlReader.Read(Encoding.UTF8.GetString(b), FrameRate.R25))
+            ),
+            new(
+                "timeline",
+                Text(OtioWriter.Write(SmallTimeline(), m => "file:///media/" + m.FileName)),
+                (b, _) => EdlEvents.Of(OtioReader.Read(Encoding.UTF8.GetString(b), FrameRate.R25))
+            ),
+            new(
+                "paper edit",
+                Text("Interview 1\n00:01:05 - 00:01:20 Maren: the cable\n01:00:10:05 to 01:00:14:00 A001C002\n0:03-0:09\tTobias\n"),
+                (b, c) => PaperRanges.Read(TextFiles.Decode(b), c)
+            ),
+            new(
+                "translator's table",
+                Text("\"time\",\"speaker\",\"text\",\"translation\"\r\n01:00:01:00,Maren,\"the cable\",\"das Kabel\"\r\n"),
+                (b, c) => TranslationTable.Read(TextFiles.Decode(b), c)
+            ),
+            new(
+                "flags from the set",
+                Text("time,kind,note\r\n10:02:11,good,the bell\r\n10:02:15:03,again,\"wind, in the lav\"\r\n"),
+                (b, _) => SetFlagTable.Read(TextFiles.Decode(b), new DateOnly(2026, 6, 1))
+            ),
+            new(
+                "manifest",
+                Text(
+                    "{\"schema\":\"ember-lane.package/1\",\"production\":\"Slack Water\",\"story\":\"Low water\","
+                        + "\"files\":[{\"name\":\"a.edl\",\"sha256\":\"00ff\"}],"
+                        + "\"sources\":[{\"name\":\"a.mov\",\"path\":\"/media/a.mov\",\"size\":12,\"sha256\":\"\"}]}"
+                ),
+                (b, _) => Manifest.Read(TextFiles.Decode(b))
             ),
             new(
                 "recorder's notes",
@@ -242,5 +281,35 @@ public sealed class Fuzzer(int seed)
                 }
             ),
         ];
+    }
+
+    private static EditedTimeline SmallTimeline()
+    {
+        var count = new TimecodeCount(FrameRate.R25, false);
+        Clip Of(int group, string reel, long from, long frames) =>
+            new(
+                group,
+                "MAREN / WHY",
+                new TimelineMedia(null, reel, reel + ".MOV", 2, null, count),
+                new SourceRange(new SourceTime(FrameRate.R25.TimeOf(from)), new SourceTime(FrameRate.R25.TimeOf(from + frames)))
+            );
+        return new EditedTimeline(
+            "SLACK WATER",
+            count.Parse("01:00:00:00"),
+            [
+                new Track(
+                    TrackKind.Picture,
+                    "V1",
+                    [
+                        Of(1, "A001C002", 90_000, 50),
+                        new Transition(2, FrameRate.R25.TimeOf(12)),
+                        Of(2, "B004", 5_000, 60),
+                        new Gap(3, "a space", FrameRate.R25.TimeOf(25)),
+                    ]
+                ),
+                new Track(TrackKind.Sound, "A1", [Of(1, "SND01", 70_000, 110)]),
+            ],
+            []
+        );
     }
 }
