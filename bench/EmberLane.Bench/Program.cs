@@ -122,6 +122,9 @@ foreach (var name in names)
         case "crash":
             await Drills.CrashAsync();
             break;
+        case "people":
+            await PeopleBench.RunAsync();
+            break;
         case "hostile":
             await Drills.HostileAsync();
             break;
@@ -138,7 +141,7 @@ foreach (var name in names)
             await Console.Error.WriteLineAsync(
                 $"There is no bench called {name}. Known are gather, speech, voices, real-voices, real-tuning, real-words, learn-voices, "
                     + "pauses, tidy, retakes, script, hour, odd, scorers, long-voices, typed, sync, direct, lengths, unrelated, loose, "
-                    + "hundred, thousand, crash, "
+                    + "hundred, thousand, crash, people, "
                     + "hostile, fuzz, time, read, find, names, pictures, seams, story, parts, fillers and shots."
             );
             return 2;
