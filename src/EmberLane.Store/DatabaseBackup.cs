@@ -42,8 +42,8 @@ public static class DatabaseBackup
         catch (Exception e) when (e is SqliteException or IOException or UnauthorizedAccessException)
         {
             throw new StoreException(
-                $"No backup could be made at {to}: {e.Message} Check that its folder may be written and its disk has room; nothing else was "
-                    + "changed."
+                $"No backup could be made at {to}: {e.Message} Check that its folder may be written and its disk has room; nothing else "
+                    + "was changed."
             );
         }
         finally

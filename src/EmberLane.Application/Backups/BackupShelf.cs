@@ -19,7 +19,9 @@ public sealed record ShelvedBackup(string Path, DateTimeOffset At, string For, l
 /// <summary>The folder in which backups of the database lie. Their names say when they were made and what for.</summary>
 public sealed class BackupShelf(string database, string folder, IDiskSpace disk, TimeProvider time)
 {
-    /// <summary>What regular backups are called, those made before a newer version brought the database along, and before another was brought back.</summary>
+    /// <summary>
+    /// What regular backups are called, those made before a newer version brought the database along, and before another was brought back.
+    /// </summary>
     public const string Regular = "ember",
         BeforeUpgrade = "before-upgrade",
         BeforeRestore = "before-restore";
@@ -76,8 +78,8 @@ public sealed class BackupShelf(string database, string folder, IDiskSpace disk,
             throw new StoreException(
                 string.Create(
                     CultureInfo.InvariantCulture,
-                    $"No backup was made: the disk of {folder} has {disk.FreeBytes(folder) / 1_000_000:N0} MB left, {needed / 1_000_000:N0} MB "
-                        + $"are needed and {reserve / 1_000_000:N0} MB are kept for what people do. Make room, or choose another disk "
+                    $"No backup was made: the disk of {folder} has {disk.FreeBytes(folder) / 1_000_000:N0} MB left, {needed / 1_000_000:N0} "
+                        + $"MB are needed and {reserve / 1_000_000:N0} MB are kept for what people do. Make room, or choose another disk "
                         + $"with --backups."
                 )
             );

@@ -3,15 +3,17 @@ using EmberLane.Store;
 
 namespace EmberLane.Application.Backups;
 
-/// <summary>A database that was brought back: what it holds, and where the one lies that was there before; null where there was none.</summary>
+/// <summary>
+/// A database that was brought back: what it holds, and where the one lies that was there before; null where there was none.
+/// </summary>
 public sealed record Restored(BackupContents Contents, string? Before);
 
 /// <summary>Brings a backup back in place of a database that nobody uses.</summary>
 public static class Restoring
 {
     /// <summary>
-    /// Reads the backup through, brings it along to the newest schema beside the database, keeps the database that is there as a backup (or,
-    /// where that is damaged, its files under another name), and puts the backup in its place in one step. Copies to hear and see that the
+    /// Reads the backup through, brings it along to the newest schema beside the database, keeps the database that is there as a backup
+    /// (or, where that is damaged, its files under another name), and puts the backup in its place in one step. Copies to hear and see that the
     /// backup does not know are taken away. The caller holds the data folder. Throws <see cref="StoreException"/> with a sentence; then the
     /// database is what it was.
     /// </summary>
@@ -48,8 +50,8 @@ public static class Restoring
         catch (Exception e) when (e is IOException or UnauthorizedAccessException)
         {
             throw new StoreException(
-                $"{backup} could not be brought back: {e.Message} The database is what it was. Check the rights of {data} and the room on its "
-                    + "disk."
+                $"{backup} could not be brought back: {e.Message} The database is what it was. Check the rights of {data} and the room on "
+                    + "its disk."
             );
         }
         finally

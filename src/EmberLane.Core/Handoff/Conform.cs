@@ -56,8 +56,8 @@ public static class Conform
     /// The timeline of a story that starts at <paramref name="start"/>: a picture track and a sound track, or one for each open mic, in
     /// whole frames of the story's rate. A stretch of a card without any angle that has its picture, or without sound, is a gap. Each part
     /// of a card is a group. Other tracks lie between them as they are wanted: pictures over cards, then alternates, then angles. An
-    /// alternate begins with its card and may run on beyond it, also beyond the story. Pieces dissolve in as far as the file before has picture
-    /// or sound for it, <paramref name="beyond"/> lets it, and what comes in lasts. Cost grows with the pieces and their sittings'
+    /// alternate begins with its card and may run on beyond it, also beyond the story. Pieces dissolve in as far as the file before has
+    /// picture or sound for it, <paramref name="beyond"/> lets it, and what comes in lasts. Cost grows with the pieces and their sittings'
     /// sources.
     /// </summary>
     public static EditedTimeline Lay(

@@ -15,7 +15,9 @@ public sealed record FramePiece(long Frames, string? Path, FrameRate Rate, Sourc
     /// <summary>What of the picture is seen before that; null for all of it.</summary>
     public Framed? Framed { get; init; }
 
-    /// <summary>What goes under it as it comes, in the same frames, and how much of either is seen; null where it does not dissolve in.</summary>
+    /// <summary>
+    /// What goes under it as it comes, in the same frames, and how much of either is seen; null where it does not dissolve in.
+    /// </summary>
     public (FramePiece Piece, Leaving Shares)? Under { get; init; }
 }
 

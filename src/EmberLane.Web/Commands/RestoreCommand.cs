@@ -27,7 +27,9 @@ internal static class RestoreCommand
         return command;
     }
 
-    /// <summary>Throws <see cref="Store.StoreException"/> while a server has the folder, or when the backup can not be brought back.</summary>
+    /// <summary>
+    /// Throws <see cref="Store.StoreException"/> while a server has the folder, or when the backup can not be brought back.
+    /// </summary>
     private static async Task<int> RunAsync(string named, string data, string? backups, TextWriter output, CancellationToken cancel)
     {
         var shelf = BackupCommand.ShelfOf(data, backups);

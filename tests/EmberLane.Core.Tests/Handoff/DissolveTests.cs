@@ -65,7 +65,8 @@ public sealed class DissolveTests
             EdlEvents
                 .Of(timeline)
                 .Events.Select(e =>
-                    $"{e.Number} {e.Reel} {e.Track.Code()} {(object?)e.DissolveFrames ?? "C"} {e.SourceIn} {e.SourceOut} {e.RecordIn} {e.RecordOut}"
+                    $"{e.Number} {e.Reel} {e.Track.Code()} {(object?)e.DissolveFrames ?? "C"} "
+                    + $"{e.SourceIn} {e.SourceOut} {e.RecordIn} {e.RecordOut}"
                 )
         );
 
