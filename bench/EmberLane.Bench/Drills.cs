@@ -39,8 +39,8 @@ internal static class Drills
         Console.WriteLine(
             string.Create(
                 CultureInfo.InvariantCulture,
-                $"fuzz: {FuzzedInputs} inputs with faults to {fuzzer.Count} readers in {watch.Elapsed.TotalSeconds:0} s, {found.Count} that "
-                    + $"were neither read nor refused; at most {Process.GetCurrentProcess().PeakWorkingSet64 >> 20} MiB"
+                $"fuzz: {FuzzedInputs} inputs with faults to {fuzzer.Count} readers in {watch.Elapsed.TotalSeconds:0} s, {found.Count} "
+                    + $"that were neither read nor refused; at most {Process.GetCurrentProcess().PeakWorkingSet64 >> 20} MiB"
             )
         );
         foreach (var finding in found)

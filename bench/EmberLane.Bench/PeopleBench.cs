@@ -55,8 +55,8 @@ internal static partial class PeopleBench
         Console.WriteLine(
             string.Create(
                 CultureInfo.InvariantCulture,
-                $"people: {People} at once for {Lasts.TotalMinutes:0} minutes; {seen.Edits.Count} edits, median {At(seen.Edits, 0.5):0} ms, "
-                    + $"p95 {At(seen.Edits, 0.95):0} ms, the longest {At(seen.Edits, 1):0} ms; {seen.Pages.Count} pages, median "
+                $"people: {People} at once for {Lasts.TotalMinutes:0} minutes; {seen.Edits.Count} edits, median {At(seen.Edits, 0.5):0} "
+                    + $"ms, p95 {At(seen.Edits, 0.95):0} ms, the longest {At(seen.Edits, 1):0} ms; {seen.Pages.Count} pages, median "
                     + $"{At(seen.Pages, 0.5):0} ms, p95 {At(seen.Pages, 0.95):0} ms; {seen.Heard} news heard; {seen.Clashes} clashes told, "
                     + $"{seen.Errors.Count} answers that were errors, {lost} of {seen.Mended.Count} mended words not there; "
                     + $"{memory} MiB at most"

@@ -78,9 +78,9 @@ public sealed class BackupShelf(string database, string folder, IDiskSpace disk,
             throw new StoreException(
                 string.Create(
                     CultureInfo.InvariantCulture,
-                    $"No backup was made: the disk of {folder} has {disk.FreeBytes(folder) / 1_000_000:N0} MB left, {needed / 1_000_000:N0} "
-                        + $"MB are needed and {reserve / 1_000_000:N0} MB are kept for what people do. Make room, or choose another disk "
-                        + $"with --backups."
+                    $"No backup was made: the disk of {folder} has {disk.FreeBytes(folder) / 1_000_000:N0} MB left, "
+                        + $"{needed / 1_000_000:N0} MB are needed and {reserve / 1_000_000:N0} MB are kept for what people "
+                        + $"do. Make room, or choose another disk with --backups."
                 )
             );
         }

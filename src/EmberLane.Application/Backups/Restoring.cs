@@ -13,9 +13,9 @@ public static class Restoring
 {
     /// <summary>
     /// Reads the backup through, brings it along to the newest schema beside the database, keeps the database that is there as a backup
-    /// (or, where that is damaged, its files under another name), and puts the backup in its place in one step. Copies to hear and see that the
-    /// backup does not know are taken away. The caller holds the data folder. Throws <see cref="StoreException"/> with a sentence; then the
-    /// database is what it was.
+    /// (or, where that is damaged, its files under another name), and puts the backup in its place in one step. Copies to hear and see
+    /// that the backup does not know are taken away. The caller holds the data folder. Throws <see cref="StoreException"/> with a
+    /// sentence; then the database is what it was.
     /// </summary>
     public static Restored Run(string backup, string data, BackupShelf shelf)
     {
