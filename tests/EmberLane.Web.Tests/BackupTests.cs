@@ -77,11 +77,14 @@ public sealed class BackupTests : IDisposable
         Assert.Equal(["Slack Water"], Productions());
         Assert.Equal(first, DatabaseFile.Everything(DatabasePath));
         var before = Assert.Single(Directory.GetFiles(Shelf, "before-restore-*"));
+        // The newest is still the same one, not what was kept just now.
+        await RunAsync("restore", "newest");
+        Assert.Equal(["Slack Water"], Productions());
         await RunAsync("restore", Path.GetFileName(before));
         Assert.Equal(["Slack Water", "High Water"], Productions());
         Assert.Equal(then, DatabaseFile.Everything(DatabasePath));
         var list = await RunAsync("backup", "--list");
-        Assert.Contains("3 backups in", list, StringComparison.Ordinal);
+        Assert.Contains("4 backups in", list, StringComparison.Ordinal);
         Assert.Contains("Slack Water (0 sittings, 0 bites, 0 stories); High Water", list, StringComparison.Ordinal);
     }
 

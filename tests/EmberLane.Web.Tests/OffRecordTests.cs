@@ -131,6 +131,11 @@ public sealed class OffRecordTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.InRange((behind.Item.Range.In - one.Range.Out - tight.Seen).Units, -rate.TimeOf(1).Units, rate.TimeOf(2).Units);
         Assert.Equal(tight.Seen, tight.Heard);
         transcripts.Step(id, redo: false, "Ada");
+        // A heading between the two is nothing that it could dissolve from.
+        var at = stories.Get(1, "")!.Story.IndexOf(next.Id);
+        stories.Apply(1, new LayPiece(new SectionHead(Guid.NewGuid(), "The bench", MediaTime.Zero, false), at), "Ada");
+        Assert.Equal(free, desk.DissolvesOf(stories.Get(1, "")!)[next.Id]);
+        stories.Step(1, redo: false, "Ada");
         stories.Step(1, redo: false, "Ada");
         Assert.Empty(desk.DissolvesOf(stories.Get(1, "")!));
     }

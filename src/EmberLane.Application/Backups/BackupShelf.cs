@@ -57,7 +57,7 @@ public sealed class BackupShelf(string database, string folder, IDiskSpace disk,
 
     /// <summary>
     /// Makes one, looks it through, and lets go of regular ones that need not be kept. Throws <see cref="StoreException"/> with a sentence;
-    /// then nothing is left of it and nothing was let go.
+    /// then nothing is left of it, unless it says so.
     /// </summary>
     public (ShelvedBackup Backup, BackupContents Contents) Make(string what = Regular)
     {
@@ -96,10 +96,13 @@ public sealed class BackupShelf(string database, string folder, IDiskSpace disk,
         return (Read(new FileInfo(path))!, contents);
     }
 
-    /// <summary>The backup that somebody names: by its path, by its name here, or the newest.</summary>
+    /// <summary>
+    /// The backup that somebody names: by its path, by its name here, or the newest. What bringing back has kept is never the newest: to
+    /// bring the newest back twice is to bring it back.
+    /// </summary>
     public string Find(string named) =>
         named == "newest"
-            ? All() is [var newest, ..]
+            ? All().FirstOrDefault(b => b.For != BeforeRestore) is { } newest
                 ? newest.Path
                 : throw new StoreException($"No backup lies in {folder}. Name one by its path.")
             : File.Exists(named)
@@ -112,9 +115,16 @@ public sealed class BackupShelf(string database, string folder, IDiskSpace disk,
     {
         var regular = All().Where(b => b.IsRotated).ToList();
         var kept = BackupRotation.Kept(regular.Select(b => b.At), RotationRule.Usual);
-        foreach (var gone in regular.Where(b => !kept.Contains(b.At)))
+        try
         {
-            File.Delete(gone.Path);
+            foreach (var gone in regular.Where(b => !kept.Contains(b.At)))
+            {
+                File.Delete(gone.Path);
+            }
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        {
+            throw new StoreException($"A backup was made in {folder}, but an older one could not be let go: {e.Message}");
         }
     }
 

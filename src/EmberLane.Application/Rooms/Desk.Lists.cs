@@ -106,7 +106,13 @@ public sealed partial class Desk
     /// </summary>
     public IReadOnlyDictionary<Guid, LaidDissolve> DissolvesOf(StoredStory story)
     {
-        var pieces = story.Story.Pieces.Where(p => p is not SectionHead).ToList();
+        if (story.Story.Pieces.All(p => p.ComesIn is null))
+        {
+            return new Dictionary<Guid, LaidDissolve>();
+        }
+        var (cut, rate) = (CutOf(story), story.Start.Count.Rate);
+        // What has no frames, as a heading or a card of which all is set aside, is not what another dissolves from.
+        var pieces = story.Story.Pieces.Where(p => cut.Frames(p, rate) > 0).ToList();
         var wanted = pieces.Index().Where(p => p.Index > 0 && p.Item.ComesIn is not null).Select(p => p.Index).ToHashSet();
         if (wanted.Count == 0)
         {
@@ -124,7 +130,6 @@ public sealed partial class Desk
             .ToList();
         var part = story with { Story = story.Story with { Pieces = [.. some] } };
         var laid = LaidDissolve.Of(TimelineOf(part, new WantedTracks()));
-        var cut = CutOf(part);
         var found = new Dictionary<Guid, LaidDissolve>();
         long at = 0;
         foreach (var piece in some)
@@ -133,7 +138,7 @@ public sealed partial class Desk
             {
                 found[piece.Id] = one;
             }
-            at += cut.Frames(piece, story.Start.Count.Rate);
+            at += cut.Frames(piece, rate);
         }
         return found;
     }
