@@ -1,6 +1,7 @@
 using EmberLane.Application.Backups;
 using EmberLane.Application.Demo;
 using EmberLane.Application.Gathering;
+using EmberLane.Application.People;
 using EmberLane.Application.Rooms;
 using EmberLane.Application.Tidying;
 using EmberLane.Application.Work;
@@ -38,6 +39,7 @@ public static class EmberLaneServices
             .AddSingleton<RoomChanges>()
             .AddSingleton<Desk>()
             .AddSingleton<ProductionChanges>()
+            .AddSingleton<Admitting>()
             .AddSingleton<HeardBefore>()
             .AddSingleton<TalkSounds>()
             .AddSingleton<SeamSounds>()
@@ -58,6 +60,11 @@ public static class EmberLaneServices
             .AddSingleton(s => Opened(options, s.GetRequiredService<BackupShelf>()))
             .AddSingleton<Footage>()
             .AddSingleton<Productions>()
+            .AddSingleton<Accounts>()
+            .AddSingleton<Passkeys>()
+            .AddSingleton<Members>()
+            .AddSingleton<Admissions>()
+            .AddSingleton<DoorLog>()
             .AddSingleton<Grouping>()
             .AddSingleton<Mics>()
             .AddSingleton<Likeness>()

@@ -1,3 +1,5 @@
+using System.Net;
+
 namespace EmberLane.Application;
 
 /// <summary>What the command line asks of a server.</summary>
@@ -14,6 +16,32 @@ public sealed record Options
 
     /// <summary>The address that it listens on, one of this machine's own.</summary>
     public string Address { get; init; } = ThisMachine;
+
+    /// <summary>
+    /// Whether everybody must sign in. Always so where others than this machine's can reach the server: see <see cref="HasDoor"/>.
+    /// </summary>
+    public bool Accounts { get; init; }
+
+    /// <summary>A certificate chain in PEM, and its key (null: in the same file), by which the server speaks TLS itself.</summary>
+    public string? Certificate { get; init; }
+
+    /// <inheritdoc cref="Certificate"/>
+    public string? CertificateKey { get; init; }
+
+    /// <summary>The https address that people open, where a proxy stands before the server and speaks TLS; null where none does.</summary>
+    public Uri? Behind { get; init; }
+
+    /// <summary>The address that this proxy asks from; null for this machine itself.</summary>
+    public IPAddress? Proxy { get; init; }
+
+    /// <summary>Whether only this machine itself reaches the server's address.</summary>
+    public bool IsAlone => IPAddress.TryParse(Address, out var own) && IPAddress.IsLoopback(own);
+
+    /// <summary>Whether what browsers send and get is encrypted: here, or by the proxy before.</summary>
+    public bool IsTls => Certificate is not null || Behind is not null;
+
+    /// <summary>Whether people must sign in.</summary>
+    public bool HasDoor => Accounts || Certificate is not null || Behind is not null || !IsAlone;
 
     /// <summary>The folder that holds the database, uploads and everything that is made.</summary>
     public required string Data { get; init; }

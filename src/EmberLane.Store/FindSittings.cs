@@ -12,7 +12,7 @@ internal sealed class FindSittings
     private readonly SqliteConnection c;
     private readonly FindLimits limits;
 
-    public FindSittings(SqliteConnection c, FindLimits limits, long? production)
+    public FindSittings(SqliteConnection c, FindLimits limits, long? production, Func<long, bool>? mayRead)
     {
         (this.c, this.limits, Production) = (c, limits, production);
         Sources = limits.AreOfFiles ? Footage.SourcesOfAll(c, production) : [];
@@ -23,6 +23,7 @@ internal sealed class FindSittings
                 r => new Sitting(r.GetInt64(0), r.GetInt64(1), r.GetString(2), r.Number(3), r.Number(4)),
                 ("$p", production)
             )
+            .Where(s => mayRead?.Invoke(s.ProductionId) ?? true)
             .Where(s => limits.Sitting is null || Holds(s.Title, limits.Sitting))
             .Where(s => !limits.AreOfFiles || filmed.Contains(s.Id))
             .ToDictionary(s => s.Id, s => new FindSitting(c, s, limits));

@@ -57,18 +57,25 @@ public sealed class Finder(Database database, Func<Pronouncing>? pronouncing = n
     /// <summary>
     /// The first <paramref name="most"/> hits, in the order of sittings and times, rough ones by how near they are. Hits are counted up to
     /// <paramref name="counted"/>, or all. With <paramref name="inTime"/> those that are counted come in the order in which they were
-    /// recorded, by day and time of day as their files say.
+    /// recorded, by day and time of day as their files say. Productions that <paramref name="mayRead"/> denies are not looked in.
     /// </summary>
-    public FindResult Find(FindQuestion question, long? production, int most, int counted = int.MaxValue, bool inTime = false) =>
+    public FindResult Find(
+        FindQuestion question,
+        long? production,
+        int most,
+        int counted = int.MaxValue,
+        bool inTime = false,
+        Func<long, bool>? mayRead = null
+    ) =>
         database.Read(c =>
         {
-            var sittings = new FindSittings(c, question.Limits, production);
+            var sittings = new FindSittings(c, question.Limits, production, mayRead);
             var isRough = question.Together.Any(t => t.Phrases.Any(p => p.Words.Any(w => w.How == WordFit.Rough)));
             var spoken =
                 question.Limits is { Kind: null or FoundKind.Speech, Length: null, Picture: null } && question.Together.Count > 0
                     ? Speech(c, question, sittings, Math.Max(Math.Max(most, counted), isRough ? MostRough : 0))
                     : [];
-            var written = new FindWritten(c, question, sittings).All();
+            var written = new FindWritten(c, question, sittings).All().Where(w => mayRead?.Invoke(w.ProductionId) ?? true);
             // What is said comes in the order of sittings and times; what is written of a sitting comes behind it.
             var all = spoken
                 .Select(s => (s.Sitting, s.Apart, Spoken: (Spoken?)s, Written: (FoundHit?)null))
@@ -343,7 +350,7 @@ public sealed class Finder(Database database, Func<Pronouncing>? pronouncing = n
 
     /// <summary>The same question as the engine is asked.</summary>
     internal string MatchOf(SqliteConnection c, FindQuestion question) =>
-        MatchOf(question, new AskedTerms(c, vocabulary), new FindSittings(c, question.Limits, null));
+        MatchOf(question, new AskedTerms(c, vocabulary), new FindSittings(c, question.Limits, null, null));
 
     // What an entry must hold to be looked at: all of the words. Whether they stand as they are asked for its passage tells.
     private static string MatchOf(FindQuestion question, AskedTerms terms, FindSittings sittings)

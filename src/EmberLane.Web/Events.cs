@@ -2,6 +2,8 @@ using System.Net.ServerSentEvents;
 using System.Runtime.CompilerServices;
 using System.Threading.Channels;
 using EmberLane.Application.Work;
+using EmberLane.Core.People;
+using EmberLane.Web.Access;
 
 namespace EmberLane.Web;
 
@@ -17,8 +19,14 @@ internal static class Events
     public static void Map(IEndpointRouteBuilder app) =>
         app.MapGet(
             "/events",
-            (long? production, HttpContext context, News news, IHostApplicationLifetime life) =>
+            IResult (long? production, HttpContext context, News news, IHostApplicationLifetime life) =>
             {
+                if (Visitor.Of(context) is not { } visitor || !(production is not { } one || visitor.In(one).HasFlag(Rights.Read)))
+                {
+                    return Results.NotFound();
+                }
+                // News of all productions is for owners only; a page of none is told to others that work moves on, and no more.
+                production ??= visitor.IsOwner ? null : 0;
                 context.Response.Headers.CacheControl = "no-store";
                 return TypedResults.ServerSentEvents(SayAsync(news, production, life.ApplicationStopping, context.RequestAborted));
             }

@@ -1,8 +1,10 @@
 using EmberLane.Application.Gathering;
 using EmberLane.Application.Rooms;
+using EmberLane.Core.People;
 using EmberLane.Core.Stories;
 using EmberLane.Engines;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 
 namespace EmberLane.Web;
 
@@ -15,25 +17,31 @@ internal static class Media
     {
         app.MapGet(
             "/media/{id:long}/play",
-            (long id, Footage footage, MediaCache cache, SourceFiles files) =>
-                footage.Source(id) is not { } source ? Results.NotFound()
+            (long id, HttpContext context, Footage footage, MediaCache cache, SourceFiles files) =>
+                footage.Source(id) is not { } source || !MayListen(context, source.ProductionId) ? Results.NotFound()
                 : source.Facts.PlaysAsItIs ? Sent(files.Find(source), "video/mp4")
                 : Made(cache, cache.Playing(source), "video/mp4")
         );
         app.MapGet(
             "/media/sitting/{id:long}/sound",
-            (long id, Footage footage, SittingMics mics, MediaCache cache) =>
-                footage.Sitting(id) is { } sitting ? Made(cache, cache.SittingSound(mics.Of(sitting).Key), "video/mp4") : Results.NotFound()
+            (long id, HttpContext context, Footage footage, SittingMics mics, MediaCache cache) =>
+                footage.Sitting(id) is { } sitting && MayListen(context, sitting.ProductionId)
+                    ? Made(cache, cache.SittingSound(mics.Of(sitting).Key), "video/mp4")
+                    : Results.NotFound()
         );
         app.MapGet(
             "/media/{id:long}/thumbnail",
-            (long id, Footage footage, MediaCache cache) =>
-                footage.Source(id) is { } source ? Made(cache, cache.Thumbnail(source), "image/jpeg") : Results.NotFound()
+            (long id, HttpContext context, Footage footage, MediaCache cache) =>
+                footage.Source(id) is { } source && MayRead(context, source.ProductionId)
+                    ? Made(cache, cache.Thumbnail(source), "image/jpeg")
+                    : Results.NotFound()
         );
         app.MapGet(
             "/media/{id:long}/shot/{number:int}",
-            (long id, int number, Footage footage, MediaCache cache) =>
-                footage.Source(id) is { } source ? Made(cache, cache.ShotPicture(source, number), "image/jpeg") : Results.NotFound()
+            (long id, int number, HttpContext context, Footage footage, MediaCache cache) =>
+                footage.Source(id) is { } source && MayRead(context, source.ProductionId)
+                    ? Made(cache, cache.ShotPicture(source, number), "image/jpeg")
+                    : Results.NotFound()
         );
         app.MapGet("/media/narration/{story:long}/{piece:guid}", NarrationAsync);
     }
@@ -41,6 +49,7 @@ internal static class Media
     private static async Task<IResult> NarrationAsync(
         long story,
         Guid piece,
+        HttpContext context,
         Store.Stories stories,
         Desk desk,
         ScratchVoices voices,
@@ -49,6 +58,7 @@ internal static class Media
     {
         if (
             stories.Get(story, "") is not { } stored
+            || !MayListen(context, stored.ProductionId)
             || stored.Story.Pieces.FirstOrDefault(p => p.Id == piece) is not Narration narration
             || !voices.IsWanted(stored.ProductionId)
         )
@@ -64,6 +74,13 @@ internal static class Media
             return Results.Problem(failed.Message, statusCode: StatusCodes.Status503ServiceUnavailable);
         }
     }
+
+    private static bool MayListen(HttpContext context, long production) =>
+        Visitor.Of(context) is { } visitor && visitor.In(production).HasFlag(Rights.Listen);
+
+    // Small still pictures stand beside what is read.
+    private static bool MayRead(HttpContext context, long production) =>
+        Visitor.Of(context) is { } visitor && visitor.In(production).HasFlag(Rights.Read);
 
     private static IResult Made(MediaCache cache, string path, string type) => Sent(cache.IsWhole(path) ? path : null, type);
 

@@ -1,3 +1,5 @@
+using EmberLane.Web.Access;
+
 namespace EmberLane.Web;
 
 /// <summary>The headers that keep a page from running or loading anything that is not ours.</summary>
@@ -19,13 +21,20 @@ internal static class Security
             && !request.Path.StartsWithSegments("/media")
         );
 
-    public static Task HeadersAsync(HttpContext context, RequestDelegate next)
+    public static Func<HttpContext, RequestDelegate, Task> Headers(Options options, ServerCertificate? certificate) =>
+        (context, next) => HeadersAsync(context, next, options, certificate);
+
+    private static Task HeadersAsync(HttpContext context, RequestDelegate next, Options options, ServerCertificate? certificate)
     {
-        // Another site must not reach this one by giving 127.0.0.1 a name of its own.
-        if (context.Request.Host.Host is not ("127.0.0.1" or "localhost" or "::1" or "[::1]"))
+        // Another site must not reach this one by giving its address a name of its own.
+        if (!Reach.AnswersTo(context.Request.Host.Host, options, certificate?.Current.Names ?? []))
         {
             context.Response.StatusCode = StatusCodes.Status421MisdirectedRequest;
-            return context.Response.WriteAsync("Ember Lane answers only as 127.0.0.1 or localhost.");
+            return context.Response.WriteAsync(
+                options.IsTls
+                    ? "Ember Lane does not answer by this name: it is neither in its certificate nor the one given with --behind."
+                    : "Ember Lane answers only as 127.0.0.1 or localhost."
+            );
         }
         if (IsFromElsewhere(context.Request))
         {

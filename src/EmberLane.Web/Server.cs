@@ -1,5 +1,7 @@
 using System.Globalization;
+using System.Net;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Uploads;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Http.Features;
@@ -54,11 +56,36 @@ public static class Server
                         formatProvider: CultureInfo.InvariantCulture
                     )
         );
-        builder.WebHost.UseUrls($"http://{options.Address}:{options.Port}");
-        builder.WebHost.ConfigureKestrel(kestrel => kestrel.AddServerHeader = false);
+        var certificate = options.Certificate is { } chain
+            ? new ServerCertificate(chain, options.CertificateKey, TimeProvider.System)
+            : null;
+        builder.WebHost.ConfigureKestrel(kestrel =>
+        {
+            kestrel.AddServerHeader = false;
+            kestrel.Listen(
+                IPAddress.Parse(options.Address),
+                options.Port,
+                listen =>
+                {
+                    if (certificate is not null)
+                    {
+                        listen.UseHttps(https =>
+                        {
+                            https.ServerCertificateChain = certificate.Current.Between;
+                            https.ServerCertificateSelector = (_, _) => certificate.Now();
+                        });
+                    }
+                }
+            );
+        });
         Services(builder.Services, options, folder);
         adjust?.Invoke(builder.Services);
         var app = builder.Build();
+        Door.UseProxy(app, options);
+        if (options.IsTls)
+        {
+            app.UseHsts();
+        }
         SigningKeys.Try(app.Services.GetRequiredService<DataFolder>(), app.Services.GetRequiredService<IDataProtectionProvider>());
         app.Services.GetRequiredService<Store.Transcripts>().ClearHalf();
         app.Services.GetRequiredService<Readings>().MakeFirst();
@@ -74,15 +101,17 @@ public static class Server
             }
         );
         app.UseStatusCodePagesWithReExecute("/error", "?code={0}");
-        app.Use(Security.HeadersAsync);
+        app.Use(Security.Headers(options, certificate));
         app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = file => file.Context.Response.Headers.CacheControl = "no-cache" });
         app.UseRouting();
+        Door.Use(app, options);
         app.MapRazorPages();
         app.MapGet(
-            "/healthz",
-            (WarmUp warm) =>
-                warm.Done ? Results.Text("ready") : Results.Text("starting", statusCode: StatusCodes.Status503ServiceUnavailable)
-        );
+                "/healthz",
+                (WarmUp warm) =>
+                    warm.Done ? Results.Text("ready") : Results.Text("starting", statusCode: StatusCodes.Status503ServiceUnavailable)
+            )
+            .WithMetadata(new OpenAttribute());
         Media.Map(app);
         Events.Map(app);
         return app;
@@ -98,8 +127,13 @@ public static class Server
         // A day has thousands of files to tick.
         services.Configure<FormOptions>(o => o.ValueCountLimit = MostFields);
         services.Configure<MvcOptions>(o => o.MaxModelBindingCollectionSize = MostFields);
-        services.AddAntiforgery(o => o.HeaderName = "RequestVerificationToken");
-        services.AddRazorPages();
+        services.AddAntiforgery(o =>
+        {
+            o.HeaderName = "RequestVerificationToken";
+            o.Cookie.SecurePolicy = options.IsTls ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
+        });
+        Door.Add(services, options);
+        services.AddRazorPages().AddMvcOptions(o => o.Filters.Add<PageGate>());
     }
 
     // Beside the source when it is run from there, beside the program otherwise.

@@ -86,13 +86,6 @@ public sealed class StoryStoreTests : IDisposable
         Directory.Delete(folder, recursive: true);
     }
 
-    private sealed class Clock : TimeProvider
-    {
-        public DateTimeOffset Now { get; set; } = new(2026, 6, 16, 9, 0, 0, TimeSpan.Zero);
-
-        public override DateTimeOffset GetUtcNow() => Now;
-    }
-
     private static SittingRange Range(int first, int last) =>
         new(new SittingTime(MediaTime.FromMilliseconds(first * 500L)), new SittingTime(MediaTime.FromMilliseconds((last * 500L) + 400)));
 

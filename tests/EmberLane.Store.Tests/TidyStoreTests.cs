@@ -202,6 +202,11 @@ public sealed class TidyStoreTests : IDisposable
                 DROP TABLE story_piece;
                 DROP TABLE card_reading;
                 DROP TABLE card_voice;
+                DROP TABLE passkey;
+                DROP TABLE member;
+                DROP TABLE admission;
+                DROP TABLE door_event;
+                DROP TABLE account;
                 DROP TABLE story_step;
                 DROP TABLE story_version;
                 DROP TABLE camera_choice;

@@ -29,6 +29,7 @@ internal static class CommandLine
             ModelsCommand.Make(output),
             BackupCommand.Make(output),
             RestoreCommand.Make(output),
+            PeopleCommand.Make(output),
             RebuildCommand.Make(output),
         };
         // A file may be called “@1”: that is no list of further arguments.

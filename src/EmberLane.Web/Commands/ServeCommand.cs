@@ -3,6 +3,7 @@ using System.CommandLine.Parsing;
 using System.Globalization;
 using System.Net;
 using EmberLane.Application.Demo;
+using EmberLane.Web.Access;
 
 namespace EmberLane.Web.Commands;
 
@@ -20,20 +21,25 @@ internal static class ServeCommand
         };
         var address = new Option<string>("--address")
         {
-            Description = "On which of this machine's own addresses.",
+            Description = "On which of this machine's own addresses; on others than its own loopback with --certificate or --behind only.",
             HelpName = "ADDRESS",
             DefaultValueFactory = _ => Options.ThisMachine,
         };
-        address.Validators.Add(asked =>
+        var accounts = new Option<bool>("--accounts") { Description = "Everybody must sign in, also at this machine itself." };
+        var certificate = PemFile("--certificate", "The certificate chain to speak TLS by, in PEM.");
+        var key = PemFile("--key", "The key of the certificate, in PEM, where it is not in the same file.");
+        var behind = new Option<Uri?>("--behind")
         {
-            if (!IPAddress.TryParse(asked.GetValue(address), out var own) || !IPAddress.IsLoopback(own))
-            {
-                asked.AddError(
-                    $"--address {asked.GetValue(address)} is refused: Ember Lane has no accounts yet, so it listens only to this machine "
-                        + $"({Options.ThisMachine})."
-                );
-            }
-        });
+            Description = "The https address that people open, where a proxy before the server speaks TLS.",
+            HelpName = "https://NAME",
+            CustomParser = UriOf,
+        };
+        var proxy = new Option<IPAddress?>("--proxy")
+        {
+            Description = "The address that this proxy asks from. Usually this machine's own.",
+            HelpName = "ADDRESS",
+            CustomParser = ProxyOf,
+        };
         var data = CommandLine.Data();
         var footage = new Option<string[]>("--footage")
         {
@@ -64,6 +70,11 @@ internal static class ServeCommand
         {
             port,
             address,
+            accounts,
+            certificate,
+            key,
+            behind,
+            proxy,
             data,
             footage,
             backups,
@@ -79,6 +90,11 @@ internal static class ServeCommand
                     {
                         Port = asked.GetValue(port),
                         Address = asked.GetValue(address)!,
+                        Accounts = asked.GetValue(accounts),
+                        Certificate = asked.GetValue(certificate),
+                        CertificateKey = asked.GetValue(key),
+                        Behind = asked.GetValue(behind),
+                        Proxy = asked.GetValue(proxy),
                         Data = asked.GetValue(data)!,
                         Backups = asked.GetValue(backups),
                         Footage = [.. (asked.GetValue(footage) ?? []).Select(Path.GetFullPath)],
@@ -104,15 +120,61 @@ internal static class ServeCommand
         return 0;
     }
 
+    private static Option<string?> PemFile(string name, string description)
+    {
+        var option = new Option<string?>(name) { Description = description, HelpName = "FILE" };
+        option.Validators.Add(asked =>
+        {
+            if (asked.GetValue(option) is { } file && !File.Exists(file))
+            {
+                asked.AddError($"{name} {file}: there is no such file.");
+            }
+        });
+        return option;
+    }
+
+    private static Uri? UriOf(ArgumentResult asked)
+    {
+        var text = asked.Tokens[0].Value;
+        if (Uri.TryCreate(text, UriKind.Absolute, out var uri))
+        {
+            return uri;
+        }
+        asked.AddError($"--behind {text}: that is the address that people open, as https://ember.example.org.");
+        return null;
+    }
+
+    private static IPAddress? ProxyOf(ArgumentResult asked)
+    {
+        var text = asked.Tokens[0].Value;
+        if (IPAddress.TryParse(text, out var own))
+        {
+            return own;
+        }
+        asked.AddError($"--proxy {text}: that is the number of the address that the proxy asks from, as 192.168.1.2.");
+        return null;
+    }
+
     private static async Task<int> RunAsync(Options options, CancellationToken cancel)
     {
+        if (Reach.WhyNot(options) is { } refused)
+        {
+            throw new ArgumentException(refused);
+        }
         var app = Server.Build(options);
         if (options.Demo is { } demo)
         {
             await app.Services.GetRequiredService<DemoProduction>().PrepareAsync(demo, Console.Out, cancel);
         }
         await app.StartAsync(cancel);
-        await Console.Out.WriteLineAsync($"Ember Lane is ready: http://{options.Address}:{options.Port}");
+        var opened = Reach.Opened(options);
+        await Console.Out.WriteLineAsync($"Ember Lane is ready: {opened}");
+        if (options.HasDoor && app.Services.GetRequiredService<FirstOwner>() is { IsWanted: true } first)
+        {
+            await Console.Out.WriteLineAsync(
+                $"Nobody has an account yet. Open {opened}/first and make the owner's with this word: {first.Word}"
+            );
+        }
         await app.WaitForShutdownAsync(cancel);
         return 0;
     }

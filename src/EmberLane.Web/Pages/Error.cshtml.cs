@@ -1,3 +1,4 @@
+using EmberLane.Web.Access;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
@@ -6,6 +7,7 @@ namespace EmberLane.Web.Pages;
 
 /// <summary>What a person sees when a page can not be shown.</summary>
 [IgnoreAntiforgeryToken]
+[Open]
 public sealed class ErrorModel : PageModel
 {
     public string Heading { get; private set; } = "Something went wrong";
@@ -30,6 +32,13 @@ public sealed class ErrorModel : PageModel
             (Heading, Advice) = (
                 "There is no such page",
                 "It may have been moved or never existed. Everything starts from the productions."
+            );
+        }
+        else if (code == StatusCodes.Status403Forbidden)
+        {
+            (Heading, Advice) = (
+                "That is not yours to do here",
+                Gate.WhyNot(HttpContext) ?? "Ask an owner or a producer. Nothing was changed."
             );
         }
         else if (code == StatusCodes.Status400BadRequest)

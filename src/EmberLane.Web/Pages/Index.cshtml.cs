@@ -1,5 +1,7 @@
 using EmberLane.Core;
+using EmberLane.Core.People;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
@@ -14,7 +16,8 @@ public sealed record ShownProduction(
     IReadOnlyList<Stop> Stops
 );
 
-/// <summary>The productions there are.</summary>
+/// <summary>The productions there are, for whom may see them.</summary>
+[ForVisitors]
 public sealed class IndexModel(Footage footage, Productions productions, Desk desk, TimeProvider time) : PageModel
 {
     /// <summary>So many people are named.</summary>
@@ -27,11 +30,14 @@ public sealed class IndexModel(Footage footage, Productions productions, Desk de
 
     public string? Error { get; private set; }
 
+    /// <summary>Who asks.</summary>
+    public Visitor Visitor => Visitor.Of(HttpContext)!;
+
     public string Moment(DateTimeOffset at) => Moments.Of(at, time);
 
     public void OnGet()
     {
-        var all = productions.All();
+        var all = productions.All().Where(p => Visitor.In(p.Id).HasFlag(Rights.Read)).ToList();
         Shown =
         [
             .. all.Where(p => !p.IsAway)
@@ -41,10 +47,12 @@ public sealed class IndexModel(Footage footage, Productions productions, Desk de
     }
 
     public IActionResult OnPost(string? name) =>
-        Named(name, clean => Redirect(FormattableString.Invariant($"/productions/{footage.AddProduction(clean)}/gather")));
+        !Visitor.IsOwner
+            ? Gate.Refuse(HttpContext, "Owners of this Ember Lane begin productions. Nothing was changed; ask one.")
+            : Named(name, clean => Redirect(FormattableString.Invariant($"/productions/{footage.AddProduction(clean)}/gather")));
 
     public IActionResult OnPostRename(long id, string? name) =>
-        footage.Production(id) is null
+        !Runs(id)
             ? NotFound()
             : Named(
                 name,
@@ -57,13 +65,15 @@ public sealed class IndexModel(Footage footage, Productions productions, Desk de
 
     public IActionResult OnPostAway(long id, bool away)
     {
-        if (footage.Production(id) is null)
+        if (!Runs(id))
         {
             return NotFound();
         }
         productions.PutAway(id, away, Person.Of(Request));
         return Redirect("/");
     }
+
+    private bool Runs(long id) => footage.Production(id) is not null && Visitor.In(id).HasFlag(Rights.Run);
 
     private IActionResult Named(string? name, Func<string, IActionResult> change)
     {

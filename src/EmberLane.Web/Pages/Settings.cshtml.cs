@@ -2,6 +2,7 @@ using EmberLane.Application.Backups;
 using EmberLane.Application.Gathering;
 using EmberLane.Application.Work;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
@@ -106,7 +107,10 @@ public sealed class SettingsModel(
     /// <summary>Keeps the name of the person at this browser, and goes back to the page they came from.</summary>
     public IActionResult OnPostPerson(string? person, string? back)
     {
-        Person.Name(Response, person);
+        if (Visitor.Of(HttpContext) is { IsAlone: true })
+        {
+            Person.Name(Response, person);
+        }
         return LocalRedirect(Url.IsLocalUrl(back) ? back : "/settings");
     }
 

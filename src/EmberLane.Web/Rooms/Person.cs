@@ -1,9 +1,11 @@
 using EmberLane.Core;
+using EmberLane.Web.Access;
 
 namespace EmberLane.Web.Rooms;
 
 /// <summary>
-/// Who sits at a browser: the name that was typed there, kept in a cookie of its own. It signs changes and bites; it is not a lock.
+/// The name that signs changes and bites: the account's or the link's, and where nobody need sign in, the one that was typed at this
+/// browser, kept in a cookie of its own.
 /// </summary>
 internal static class Person
 {
@@ -12,7 +14,11 @@ internal static class Person
     private const string Cookie = "person",
         Unnamed = "producer";
 
-    public static string Of(HttpRequest request) =>
+    /// <summary>The name that stands beside what is done by this request.</summary>
+    public static string Of(HttpRequest request) => Visitor.Of(request.HttpContext)?.Name ?? Unnamed;
+
+    /// <summary>The name that was typed at this browser, where nobody need sign in.</summary>
+    public static string Typed(HttpRequest request) =>
         request.Cookies.TryGetValue(Cookie, out var kept) && Fit(kept) is { } name ? name : Unnamed;
 
     /// <summary>Keeps the name for a year; an empty one is forgotten.</summary>

@@ -1,5 +1,7 @@
 using EmberLane.Application.Work;
+using EmberLane.Core.People;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
 using Microsoft.AspNetCore.Mvc.RazorPages;
@@ -56,6 +58,9 @@ public abstract class RoomModel(Footage footage, Desk desk) : PageModel
                     return Task.CompletedTask;
                 })
         );
+
+    /// <summary>Whether who asks may read a production: this one and others that things are taken from.</summary>
+    protected bool MayRead(long production) => Visitor.Of(HttpContext) is { } visitor && visitor.In(production).HasFlag(Rights.Read);
 
     /// <summary>The sitting when it belongs to this production.</summary>
     protected Sitting? SittingHere(long id) => footage.Sitting(id) is { } sitting && sitting.ProductionId == Production.Id ? sitting : null;

@@ -21,21 +21,32 @@ public sealed class RunningServer : IAsyncDisposable
 
     public static string Repository { get; } = FindRepository();
 
-    public static async Task<RunningServer> StartAsync(
+    public static Task<RunningServer> StartAsync(
         string data,
         bool demo,
         Action<IServiceCollection>? adjust = null,
         params string[] footage
+    ) => StartAsync(data, demo, o => o, adjust, footage);
+
+    /// <summary>As above, with what <paramref name="asked"/> makes of its options.</summary>
+    public static async Task<RunningServer> StartAsync(
+        string data,
+        bool demo,
+        Func<Options, Options> asked,
+        Action<IServiceCollection>? adjust = null,
+        params string[] footage
     )
     {
-        var options = new Options
-        {
-            Data = data,
-            Port = FreePort(),
-            Footage = footage,
-            Demo = demo ? Path.Combine(Repository, "demo") : null,
-            ScriptFolder = Path.Combine(Repository, "demo", "footage"),
-        };
+        var options = asked(
+            new Options
+            {
+                Data = data,
+                Port = FreePort(),
+                Footage = footage,
+                Demo = demo ? Path.Combine(Repository, "demo") : null,
+                ScriptFolder = Path.Combine(Repository, "demo", "footage"),
+            }
+        );
         var app = Server.Build(options, adjust);
         if (options.Demo is { } folder)
         {

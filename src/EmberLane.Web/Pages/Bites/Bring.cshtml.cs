@@ -1,8 +1,10 @@
 using EmberLane.Application.Rooms;
 using EmberLane.Application.Work;
 using EmberLane.Core.Import;
+using EmberLane.Core.People;
 using EmberLane.Engines;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using EmberLane.Web.Uploads;
 using Microsoft.AspNetCore.Mvc;
@@ -11,6 +13,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace EmberLane.Web.Pages.Bites;
 
 /// <summary>A paper edit comes in: lines that fit become bites, the others are shown with the reason.</summary>
+[Needs(Rights.Mark)]
 public sealed class BringModel(Footage footage, Desk desk, Store.Bites bites, PaperEdits papers) : RoomModel(footage, desk)
 {
     public override string Room => "Bites";

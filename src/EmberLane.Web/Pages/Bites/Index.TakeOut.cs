@@ -3,8 +3,10 @@ using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Captions;
 using EmberLane.Core.Handoff;
+using EmberLane.Core.People;
 using EmberLane.Engines;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using EmberLane.Web.Uploads;
 using Microsoft.AspNetCore.Mvc;
@@ -41,6 +43,7 @@ public sealed partial class IndexModel
     /// <summary>
     /// The bites that are asked for as a file; a decision list with so many frames before and behind each.
     /// </summary>
+    [Needs(Rights.Mark | Rights.Log | Rights.HandOff)]
     public IActionResult OnGetTake(string? form, int handles)
     {
         LoadFigures();

@@ -4,14 +4,17 @@ using EmberLane.Application.Tidying;
 using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Bites;
+using EmberLane.Core.People;
 using EmberLane.Core.Stories;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Bites;
 
 /// <summary>Bites: the quotations that were kept, as a list or on a board, and how much each person has on each theme.</summary>
+[Needs(Rights.Mark)]
 public sealed partial class IndexModel(
     Footage footage,
     Desk desk,
@@ -181,6 +184,7 @@ public sealed partial class IndexModel(
     /// <summary>
     /// Puts a bite at the story's end; one that is in the story already only when it is asked for <paramref name="again"/>.
     /// </summary>
+    [Needs(Rights.Order)]
     public IActionResult OnPostLay(long bite, bool again) =>
         On(
             bite,

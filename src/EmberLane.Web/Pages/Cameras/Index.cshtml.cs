@@ -4,7 +4,9 @@ using EmberLane.Application.Gathering;
 using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Cameras;
+using EmberLane.Core.People;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 using CameraEdit = EmberLane.Core.Edits.ChoiceEdit<EmberLane.Core.Cameras.CameraSetup>;
@@ -12,6 +14,7 @@ using CameraEdit = EmberLane.Core.Edits.ChoiceEdit<EmberLane.Core.Cameras.Camera
 namespace EmberLane.Web.Pages.Cameras;
 
 /// <summary>Cameras: which angle of a sitting shows when, by who speaks and by what people chose; and which mics are open.</summary>
+[Needs(Rights.Order | Rights.Log)]
 public sealed class IndexModel(
     Footage footage,
     Desk desk,

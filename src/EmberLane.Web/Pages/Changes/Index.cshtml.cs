@@ -1,12 +1,15 @@
 using EmberLane.Application.Work;
 using EmberLane.Core;
+using EmberLane.Core.People;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Changes;
 
 /// <summary>Changes: who changed what in the whole production, and when; each change can be taken back alone.</summary>
+[Needs(Rights.Run)]
 public sealed class IndexModel(Footage footage, Desk desk, Store.Changes changes, ProductionChanges production, TimeProvider time)
     : LiveRoom(footage, desk)
 {

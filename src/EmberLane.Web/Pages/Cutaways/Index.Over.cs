@@ -2,8 +2,10 @@ using System.Globalization;
 using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Import;
+using EmberLane.Core.People;
 using EmberLane.Core.Stories;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
@@ -16,6 +18,7 @@ public sealed partial class IndexModel
     /// Lays the open shot, or from one second of its file to another, over the card that it is looked for; it comes so long after the card
     /// begins.
     /// </summary>
+    [Needs(Rights.Order)]
     public IActionResult OnPostOver(decimal? from, decimal? to, string? after)
     {
         Load();

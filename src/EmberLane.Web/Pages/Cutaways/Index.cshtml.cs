@@ -4,8 +4,10 @@ using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Finding;
 using EmberLane.Core.Media;
+using EmberLane.Core.People;
 using EmberLane.Core.Pictures;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
@@ -31,6 +33,7 @@ public sealed record LaidShot(Source Source, StoredShot Shot, IReadOnlyList<Best
 public sealed record SeenHere(SeenPerson Person, int Number, string Letter, string? Name, string? Offered);
 
 /// <summary>Cutaways and angles by their shots: found by what they show, described, tagged, their best seconds marked.</summary>
+[Needs(Rights.Log | Rights.Mark)]
 public sealed partial class IndexModel(
     Footage footage,
     Desk desk,
@@ -141,6 +144,7 @@ public sealed partial class IndexModel(
     }
 
     /// <summary>Has the chosen tagger look at the shots that are laid out.</summary>
+    [Needs(Rights.Log)]
     public IActionResult OnPostTag()
     {
         Load();

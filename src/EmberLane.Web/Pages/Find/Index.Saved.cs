@@ -110,7 +110,9 @@ public sealed partial class IndexModel
     {
         try
         {
-            return finder.Find(QuestionText.Read(question, isRough), isEverywhere ? null : Production.Id, MostCounted, MostCounted).Hits;
+            return finder
+                .Find(QuestionText.Read(question, isRough), isEverywhere ? null : Production.Id, MostCounted, MostCounted, mayRead: MayRead)
+                .Hits;
         }
         catch (FormatException)
         {

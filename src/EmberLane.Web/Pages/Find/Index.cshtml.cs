@@ -4,9 +4,11 @@ using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Finding;
+using EmberLane.Core.People;
 using EmberLane.Core.Tidy;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
@@ -16,6 +18,7 @@ namespace EmberLane.Web.Pages.Find;
 public sealed record FoundThere(string Title, string? Address, IReadOnlyList<FoundHit> Hits);
 
 /// <summary>Find: everything that was said, written and named, in this production or in all.</summary>
+[Needs(Rights.Mark)]
 public sealed partial class IndexModel(
     Footage footage,
     Desk desk,
@@ -217,7 +220,8 @@ public sealed partial class IndexModel(
                 IsEverywhere ? null : Production.Id,
                 MostShown,
                 MostCounted,
-                IsInTime
+                IsInTime,
+                MayRead
             );
         }
         catch (FormatException notAsked)

@@ -2,16 +2,19 @@ using System.Globalization;
 using EmberLane.Application.Gathering;
 using EmberLane.Application.Work;
 using EmberLane.Core;
+using EmberLane.Core.People;
 using EmberLane.Core.Sync;
 using EmberLane.Engines;
 using EmberLane.Engines.Sync;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>Checks one source's place against the sitting's reference, by eye and by ear, and mends it.</summary>
+[Needs(Rights.Log)]
 public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, SourceFiles files, Listening listening)
     : LiveRoom(footage, desk)
 {
@@ -85,6 +88,7 @@ public sealed class CheckModel(Footage footage, Desk desk, SyncSounds sounds, So
             : NotFound();
 
     /// <summary>Six seconds of both around a moment, as they lie: together, or the reference left and the source right.</summary>
+    [Needs(Rights.Listen)]
     public async Task<IActionResult> OnGetListenAsync(long source, long at, bool apart)
     {
         if (!Find(source) || Reference is null || Checked.Facts.Channels == 0)

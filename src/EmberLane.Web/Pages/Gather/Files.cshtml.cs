@@ -3,13 +3,16 @@ using EmberLane.Application.Gathering;
 using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Media;
+using EmberLane.Core.People;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>All files of a production: found, sorted, labelled and put into sittings, many at once.</summary>
+[Needs(Rights.Log)]
 public sealed class FilesModel(
     Footage footage,
     Grouping grouping,

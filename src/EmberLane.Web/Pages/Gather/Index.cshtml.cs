@@ -1,13 +1,16 @@
 using EmberLane.Application.Gathering;
 using EmberLane.Application.Work;
 using EmberLane.Core;
+using EmberLane.Core.People;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>Gather: the sittings and their sources, measured and placed on one clock.</summary>
+[Needs(Rights.Log)]
 public sealed class IndexModel(
     Footage footage,
     Grouping grouping,

@@ -2,15 +2,18 @@ using EmberLane.Application.Gathering;
 using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Mics;
+using EmberLane.Core.People;
 using EmberLane.Engines;
 using EmberLane.Engines.Sync;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>The mics of a sitting: what each channel is, whose it is, and which make the sitting's sound.</summary>
+[Needs(Rights.Log)]
 public sealed class MicsModel(
     Footage footage,
     Grouping grouping,
@@ -55,6 +58,7 @@ public sealed class MicsModel(
         : Page();
 
     /// <summary>Ten seconds of one channel, from a third of the file on.</summary>
+    [Needs(Rights.Listen)]
     public async Task<IActionResult> OnGetListenAsync(long sitting, long source, int channel)
     {
         if (!Load(sitting) || !Sources.TryGetValue(source, out var found) || channel < 0 || channel >= found.Facts.Channels)

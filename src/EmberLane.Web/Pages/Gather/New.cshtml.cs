@@ -1,9 +1,11 @@
 using EmberLane.Application.Gathering;
 using EmberLane.Application.Work;
 using EmberLane.Core;
+using EmberLane.Core.People;
 using EmberLane.Core.Speech;
 using EmberLane.Engines;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Pages.Read;
 using EmberLane.Web.Rooms;
 using EmberLane.Web.Uploads;
@@ -14,6 +16,7 @@ namespace EmberLane.Web.Pages.Gather;
 /// <summary>Brings files in, by upload or from a footage folder, as a sitting or as loose footage.</summary>
 [DisableRequestSizeLimit]
 [DisableFormBinding]
+[Needs(Rights.Log)]
 public sealed class NewModel(
     Footage footage,
     Desk desk,
@@ -52,6 +55,7 @@ public sealed class NewModel(
     public IReadOnlyList<SpokenLanguage> Languages(string? recogniser) => (recognisers.Find(recogniser) ?? recognisers.Chosen).Languages;
 
     /// <summary>The languages of the recogniser that is chosen in the form, when it changes.</summary>
+    [Needs(Rights.Log)]
     public IActionResult OnGetLanguages(string? recogniser, string? language) =>
         Partial("_Languages", (Languages(recogniser), SpokenLanguage.Of(language) ?? arrival.Of(Production.Id).Language));
 
@@ -63,6 +67,7 @@ public sealed class NewModel(
 
     public string TypedTitle { get; private set; } = "";
 
+    [Needs(Rights.Log)]
     public void OnGet(string? folder) => Show(folder);
 
     // Chooses for what arrives as the form says; a form without the choice leaves it. False when it is refused, which the message tells.
@@ -89,6 +94,7 @@ public sealed class NewModel(
     public IReadOnlyList<(Job Job, IReadOnlyList<(string Path, string Reason)> LeftOut)> Days =>
         [.. jobs.OfKind(Production.Id, WorkKinds.Folder).Take(5).Select(j => (j, jobs.LeftOut(j.Id)))];
 
+    [Needs(Rights.Log)]
     public IActionResult OnGetDays() => Partial("_Days", this);
 
     /// <summary>Brings the folder with its subfolders in, in the background.</summary>

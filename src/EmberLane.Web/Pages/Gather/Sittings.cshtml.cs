@@ -1,13 +1,16 @@
 using EmberLane.Application.Work;
 using EmberLane.Core;
+using EmberLane.Core.People;
 using EmberLane.Core.Sync;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Gather;
 
 /// <summary>Makes sittings of loose footage: proposals by timecode, recording time and sound, and any files that are ticked.</summary>
+[Needs(Rights.Log)]
 public sealed class SittingsModel(Footage footage, Grouping grouping, Likeness likeness, Jobs jobs, Desk desk, SittingChanges changes)
     : LiveRoom(footage, desk)
 {

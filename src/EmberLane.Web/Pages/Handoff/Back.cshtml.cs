@@ -2,8 +2,10 @@ using System.Globalization;
 using EmberLane.Application.Rooms;
 using EmberLane.Application.Work;
 using EmberLane.Core;
+using EmberLane.Core.People;
 using EmberLane.Core.Stories;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using EmberLane.Web.Uploads;
 using Microsoft.AspNetCore.Mvc;
@@ -12,6 +14,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace EmberLane.Web.Pages.Handoff;
 
 /// <summary>A list comes back from an editor: what it changed is shown against the version that left, and taken over.</summary>
+[Needs(Rights.Order)]
 public sealed class BackModel(Footage footage, Desk desk, Returns returns, StoryTable table) : RoomModel(footage, desk)
 {
     private readonly Footage footage = footage;
@@ -49,6 +52,7 @@ public sealed class BackModel(Footage footage, Desk desk, Returns returns, Story
     }
 
     /// <summary>Brings a list in and shows what it changed, under an address of its own.</summary>
+    [Needs(Rights.Order | Rights.HandOff)]
     public async Task<IActionResult> OnPostAsync(IFormFile? file, string? pasted, string? version)
     {
         Load(version);

@@ -6,7 +6,9 @@ using EmberLane.Core;
 using EmberLane.Core.Captions;
 using EmberLane.Core.Handoff;
 using EmberLane.Core.Import;
+using EmberLane.Core.People;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using EmberLane.Web.Uploads;
 using Microsoft.AspNetCore.Mvc;
@@ -16,6 +18,7 @@ using CaptionEdit = EmberLane.Core.Edits.ChoiceEdit<EmberLane.Core.Captions.Capt
 namespace EmberLane.Web.Pages.Handoff;
 
 /// <summary>The captions of the story: read, retyped, split, joined, moved in time, and in other languages.</summary>
+[Needs(Rights.Order | Rights.HandOff)]
 public sealed class CaptionsModel(
     Footage footage,
     Desk desk,

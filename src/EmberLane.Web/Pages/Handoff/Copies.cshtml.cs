@@ -3,15 +3,18 @@ using EmberLane.Application.Rooms;
 using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Copies;
+using EmberLane.Core.People;
 using EmberLane.Core.Stories;
 using EmberLane.Engines;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Handoff;
 
 /// <summary>Copies of the story to hear and see: asked for, watched while they are made, played, downloaded, taken away.</summary>
+[Needs(Rights.HandOff)]
 public sealed class CopiesModel(
     Footage footage,
     Desk desk,
@@ -118,6 +121,7 @@ public sealed class CopiesModel(
     }
 
     /// <summary>The file, played in the page or downloaded.</summary>
+    [Needs(Rights.HandOff)]
     public IActionResult OnGetFile(long copy, bool save)
     {
         if (Mine(copy) is not { } there || !copyDesk.IsThere(there))
@@ -136,6 +140,7 @@ public sealed class CopiesModel(
     }
 
     /// <summary>The first seconds of the story with the noise of its rooms as it is, or lowered.</summary>
+    [Needs(Rights.HandOff)]
     public async Task<IActionResult> OnGetTrialAsync(bool quiet)
     {
         var file = Path.Combine(options.Data, "cache", FormattableString.Invariant($"trial-{Guid.NewGuid():N}.part"));

@@ -5,14 +5,17 @@ using EmberLane.Core;
 using EmberLane.Core.Captions;
 using EmberLane.Core.Copies;
 using EmberLane.Core.Handoff;
+using EmberLane.Core.People;
 using EmberLane.Core.Stories;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Handoff;
 
 /// <summary>Hand-off: what to settle first, then the lists.</summary>
+[Needs(Rights.HandOff)]
 public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories, HandoffDesk handoff, Captions captions, StoryTable table)
     : LiveRoom(footage, desk)
 {
@@ -59,6 +62,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
     }
 
     /// <summary>The decision list; a zip when it takes more than one file.</summary>
+    [Needs(Rights.HandOff)]
     public IActionResult OnGetList()
     {
         Load();
@@ -72,6 +76,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
     /// <summary>
     /// The package of the story with these parts, all where none is named, as an archive; a part <paramref name="alone"/> as its file.
     /// </summary>
+    [Needs(Rights.HandOff)]
     public async Task<IActionResult> OnGetPackageAsync(
         string[] part,
         int? line,
@@ -116,6 +121,7 @@ public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories
     }
 
     /// <summary>What takes a moment to look at: whether cuts clip words.</summary>
+    [Needs(Rights.HandOff)]
     public PartialViewResult OnGetWords() =>
         Partial("_Checks", (IReadOnlyList<Check>)[handoff.ClippedWords(Desk.StoryOf(Production, Who))]);
 

@@ -8,9 +8,11 @@ using EmberLane.Core;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Marks;
 using EmberLane.Core.Parts;
+using EmberLane.Core.People;
 using EmberLane.Core.Tidy;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
@@ -39,6 +41,7 @@ public sealed record SheetLine(
 /// <summary>
 /// The log sheet of a sitting: its parts as they are proposed and as people made them, its key terms, and pulls of a length.
 /// </summary>
+[Needs(Rights.Mark | Rights.Log)]
 public sealed partial class IndexModel(
     Footage footage,
     Desk desk,

@@ -1,13 +1,16 @@
 using EmberLane.Application.Rooms;
 using EmberLane.Application.Work;
 using EmberLane.Core.Marks;
+using EmberLane.Core.People;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.OffRecord;
 
 /// <summary>What is off the record in a production, who asked for that, and what was released, by whom and why.</summary>
+[Needs(Rights.Run)]
 public sealed class IndexModel(
     Footage footage,
     Desk desk,
@@ -30,11 +33,19 @@ public sealed class IndexModel(
 
     public string Moment(DateTimeOffset? at) => at is { } moment ? Moments.Of(moment, time) : "";
 
+    /// <summary>Whether nobody need sign in, so that a name is asked for.</summary>
+    public bool IsAlone => Visitor.Of(HttpContext) is { IsAlone: true };
+
     public void OnGet() { }
 
     /// <summary>Releases a stretch, by name and with a reason.</summary>
     public IActionResult OnPostRelease(long sitting, long mark, string? by, string? reason)
     {
+        // Who signed in is who releases it; a name is typed only where nobody need sign in.
+        if (!IsAlone)
+        {
+            by = Who;
+        }
         if (SittingHere(sitting) is not { TranscriptId: { } text })
         {
             return NotFound();

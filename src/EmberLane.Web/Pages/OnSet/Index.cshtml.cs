@@ -7,10 +7,12 @@ using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Marks;
+using EmberLane.Core.People;
 using EmberLane.Core.SetFlags;
 using EmberLane.Core.Tidy;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using EmberLane.Web.Uploads;
 using Microsoft.AspNetCore.Mvc;
@@ -23,6 +25,7 @@ public sealed record ShownFlag(SetFlag Flag, FlaggedMoment? Moment, Sitting? Sit
 /// <summary>
 /// On set: one large button beside the camera that stamps a flag with the time of day; and the flags, laid onto the sittings.
 /// </summary>
+[Needs(Rights.Mark | Rights.Log)]
 public sealed class IndexModel(
     Footage footage,
     Desk desk,
@@ -190,6 +193,7 @@ public sealed class IndexModel(
     }
 
     /// <summary>Puts the flags that lie in a text into it, as flags before the words that are said there; each text logs its own.</summary>
+    [Needs(Rights.Log | Rights.Mark)]
     public IActionResult OnPostLay()
     {
         Load();

@@ -1,13 +1,16 @@
 using EmberLane.Application.Work;
 using EmberLane.Core;
+using EmberLane.Core.People;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Read;
 
 /// <summary>Who changed what in a sitting's text, and when; each change can be taken back alone.</summary>
+[Needs(Rights.Log)]
 public sealed class ChangesModel(Footage footage, Desk desk, Store.Transcripts transcripts) : LiveRoom(footage, desk)
 {
     public const int Most = 500;

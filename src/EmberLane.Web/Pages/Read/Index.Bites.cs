@@ -2,8 +2,10 @@ using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Marks;
+using EmberLane.Core.People;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
@@ -13,6 +15,7 @@ namespace EmberLane.Web.Pages.Read;
 public sealed partial class IndexModel
 {
     /// <summary>Keeps words as a bite; with <paramref name="lay"/> a card of it lies at the end of the story in hand too.</summary>
+    [Needs(Rights.Mark)]
     public IActionResult OnPostKeep(long sitting, WordNumber first, WordNumber last, string? theme, string? note, bool lay)
     {
         if (!Load(sitting) || Transcript is null)
@@ -55,6 +58,7 @@ public sealed partial class IndexModel
     }
 
     /// <summary>Writes the theme and the note of a bite of this sitting.</summary>
+    [Needs(Rights.Mark)]
     public IActionResult OnPostTheme(long sitting, long bite, string? theme, string? note)
     {
         if (bites.Get(bite) is not { } known || known.SittingId != sitting || !Load(sitting) || Transcript is null)

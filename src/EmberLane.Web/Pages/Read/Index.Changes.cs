@@ -2,8 +2,10 @@ using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Marks;
+using EmberLane.Core.People;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
@@ -100,6 +102,7 @@ public sealed partial class IndexModel
         );
 
     /// <summary>Takes the selected words out of the text, or brings them back when all of them are out.</summary>
+    [Needs(Rights.Mark | Rights.Log)]
     public IActionResult OnPostHide(long sitting, WordNumber first, WordNumber last) =>
         Change(
             sitting,
@@ -113,6 +116,7 @@ public sealed partial class IndexModel
         );
 
     /// <summary>Sets the selected words aside, or brings them back when all of them are.</summary>
+    [Needs(Rights.Mark | Rights.Log)]
     public IActionResult OnPostAside(long sitting, WordNumber first, WordNumber last) =>
         Change(
             sitting,
@@ -122,6 +126,7 @@ public sealed partial class IndexModel
         );
 
     /// <summary>Sets the selected words aside as said off the record.</summary>
+    [Needs(Rights.Mark | Rights.Log)]
     public IActionResult OnPostOffRecord(long sitting, WordNumber first, WordNumber last) =>
         Change(
             sitting,
@@ -136,6 +141,7 @@ public sealed partial class IndexModel
     /// <summary>
     /// Makes the selected words a part of the sitting, called by its first words until it is given a name among the parts.
     /// </summary>
+    [Needs(Rights.Mark | Rights.Log)]
     public IActionResult OnPostPart(long sitting, WordNumber first, WordNumber last)
     {
         return Change(
@@ -152,16 +158,19 @@ public sealed partial class IndexModel
     }
 
     /// <summary>Brings back what one mark sets aside. The page is shown anew.</summary>
+    [Needs(Rights.Mark | Rights.Log)]
     public IActionResult OnPostBack(long sitting, long mark) =>
         Change(sitting, transcript => Marking.TakeAway(transcript, mark), marks: true);
 
     /// <summary>Switches a layer of what is set aside off or on. The page is shown anew.</summary>
+    [Needs(Rights.Mark | Rights.Log)]
     public IActionResult OnPostLayer(long sitting, string? layer, bool off) =>
         Change(sitting, _ => new SwitchLayer(layer ?? "", off), marks: true);
 
     /// <summary>
     /// Puts a flag of a kind before a word, in place of the flag <paramref name="mark"/> when that is given; or takes that one away.
     /// </summary>
+    [Needs(Rights.Mark | Rights.Log)]
     public IActionResult OnPostFlag(long sitting, WordNumber word, string? kind, string? note, bool away, long? mark) =>
         Change(
             sitting,
@@ -242,6 +251,7 @@ public sealed partial class IndexModel
                 )
         );
 
+    [Needs(Rights.Mark | Rights.Log)]
     public IActionResult OnPostUndo(long sitting, bool redo)
     {
         // It may be of what is set aside.

@@ -1,5 +1,7 @@
 using EmberLane.Core.Captions;
+using EmberLane.Core.People;
 using EmberLane.Core.Transcripts;
+using EmberLane.Web.Access;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Read;
@@ -8,6 +10,7 @@ namespace EmberLane.Web.Pages.Read;
 public sealed partial class IndexModel
 {
     /// <summary>The transcript, or the part of it between two words, by number, as a file.</summary>
+    [Needs(Rights.Mark | Rights.Log | Rights.HandOff)]
     public IActionResult OnGetTake(
         long sitting,
         string format,

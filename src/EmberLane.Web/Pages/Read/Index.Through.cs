@@ -1,4 +1,6 @@
 using System.Globalization;
+using EmberLane.Core.People;
+using EmberLane.Web.Access;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Read;
@@ -9,6 +11,7 @@ public sealed partial class IndexModel
     private const int MostRanges = 2_000;
 
     /// <summary>Notes stretches that were read, as <c>from-to</c> in milliseconds of the sitting, with commas between.</summary>
+    [Needs(Rights.Mark | Rights.Log)]
     public IActionResult OnPostRead(long sitting, string? ranges)
     {
         if (SittingHere(sitting) is null)

@@ -4,15 +4,18 @@ using EmberLane.Core;
 using EmberLane.Core.Bites;
 using EmberLane.Core.Captions;
 using EmberLane.Core.Marks;
+using EmberLane.Core.People;
 using EmberLane.Core.Transcripts;
 using EmberLane.Core.Voices;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Read;
 
 /// <summary>Read: the page of turns, tied to the pictures.</summary>
+[Needs(Rights.Log)]
 public sealed partial class IndexModel(
     Footage footage,
     Desk desk,
@@ -178,6 +181,7 @@ public sealed partial class IndexModel(
     }
 
     /// <summary>Goes on reading by the text in use; the page does not speak of the newer one any more.</summary>
+    [Needs(Rights.Read)]
     public IActionResult OnPostStay(long sitting, long text, long seen)
     {
         settings.Set(StayKey(sitting), text.ToString(System.Globalization.CultureInfo.InvariantCulture));

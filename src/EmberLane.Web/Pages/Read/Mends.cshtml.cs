@@ -1,8 +1,10 @@
 using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Mends;
+using EmberLane.Core.People;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
@@ -12,6 +14,7 @@ namespace EmberLane.Web.Pages.Read;
 /// Mends that are proposed by rule: names and terms that sound like what was heard, and sentences where the recogniser gives none. Nothing
 /// changes without a tick.
 /// </summary>
+[Needs(Rights.Log)]
 public sealed class MendsModel(Footage footage, Desk desk, Store.Transcripts transcripts, Settings settings) : LiveRoom(footage, desk)
 {
     /// <summary>So many of each kind are shown at a time.</summary>

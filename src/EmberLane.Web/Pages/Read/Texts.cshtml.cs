@@ -3,11 +3,13 @@ using EmberLane.Application.Gathering;
 using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Import;
+using EmberLane.Core.People;
 using EmberLane.Core.Speech;
 using EmberLane.Core.Transcripts;
 using EmberLane.Engines;
 using EmberLane.Engines.Speech;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
@@ -18,6 +20,7 @@ namespace EmberLane.Web.Pages.Read;
 /// </summary>
 [RequestSizeLimit(MostTaken)]
 [RequestFormLimits(MultipartBodyLengthLimit = MostTaken)]
+[Needs(Rights.Log)]
 public sealed partial class TextsModel(
     Footage footage,
     Desk desk,

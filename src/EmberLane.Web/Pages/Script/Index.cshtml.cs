@@ -5,9 +5,11 @@ using EmberLane.Application.Tidying;
 using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Bites;
+using EmberLane.Core.People;
 using EmberLane.Core.Tidy;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using EmberLane.Web.Uploads;
 using Microsoft.AspNetCore.Mvc;
@@ -20,6 +22,7 @@ public sealed record TakeWord(string Text, bool IsInLine);
 /// <summary>
 /// The written script: every line with its takes across the sittings, what is missing and what was said besides; and a story from it.
 /// </summary>
+[Needs(Rights.Log)]
 public sealed class IndexModel(
     Footage footage,
     Desk desk,
@@ -114,6 +117,7 @@ public sealed class IndexModel(
     /// Lays a story from the script at the end of the one in hand: the best take of each line in the script's order, its other takes beside
     /// it, and missing lines as spaces with their text.
     /// </summary>
+    [Needs(Rights.Order)]
     public IActionResult OnPostLay()
     {
         Load();

@@ -163,7 +163,7 @@ public sealed partial class IndexModel
         string? fadeIn,
         string? fadeOut
     ) =>
-        footage.Source(source) is { } file
+        footage.Source(source) is { } file && MayRead(file.ProductionId)
             ? Edit(
                 version,
                 story =>
@@ -280,7 +280,8 @@ public sealed partial class IndexModel
 
     private static readonly System.Globalization.CultureInfo Invariant = System.Globalization.CultureInfo.InvariantCulture;
 
-    private Core.Bites.Bite? Kept(long bite) => bites.Get(bite) is { } kept && footage.Sitting(kept.SittingId) is not null ? kept : null;
+    private Core.Bites.Bite? Kept(long bite) =>
+        bites.Get(bite) is { } kept && footage.Sitting(kept.SittingId) is { } sitting && MayRead(sitting.ProductionId) ? kept : null;
 
     // A length as it is typed: a time, or seconds; null for nothing. Throws for what is neither.
     private static MediaTime? Typed(string? text) =>

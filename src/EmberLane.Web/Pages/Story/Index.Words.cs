@@ -112,7 +112,8 @@ public sealed partial class IndexModel
         });
 
     private Bite BiteOf(CopiedWords words) =>
-        footage.Sitting(words.Sitting) is { TranscriptId: { } id }
+        footage.Sitting(words.Sitting) is { TranscriptId: { } id } sitting
+        && MayRead(sitting.ProductionId)
         && id == words.Text
         && transcripts.Get(id) is var text
         && text.PlaceOf(words.First) is { } from
@@ -148,7 +149,7 @@ public sealed partial class IndexModel
     private Piece Here(Piece piece) =>
         piece switch
         {
-            Card card when bites.Get(card.BiteId)?.SittingId != card.SittingId => throw new EditRefusedException(
+            Card card when Kept(card.BiteId)?.SittingId != card.SittingId => throw new EditRefusedException(
                 "What was copied is of a bite that is not kept any more."
             ),
             Card { Over: { } over } when !IsHere(over.SourceId) => throw new EditRefusedException(
@@ -160,7 +161,7 @@ public sealed partial class IndexModel
             _ => piece,
         };
 
-    private bool IsHere(long source) => footage.Source(source) is not null;
+    private bool IsHere(long source) => footage.Source(source) is { } there && MayRead(there.ProductionId);
 
     /// <summary>Makes two cards of one, before the word at a character.</summary>
     public IActionResult OnPostPart(long version, Guid card, int at) =>

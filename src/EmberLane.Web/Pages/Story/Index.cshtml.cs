@@ -2,9 +2,11 @@ using EmberLane.Application.Gathering;
 using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Handoff;
+using EmberLane.Core.People;
 using EmberLane.Core.Seams;
 using EmberLane.Core.Stories;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using EmberLane.Web.Rooms.Drawn;
 using Microsoft.AspNetCore.Mvc;
@@ -12,6 +14,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace EmberLane.Web.Pages.Story;
 
 /// <summary>Story: the cards in order beside the running time, the seams between them, and the bites not used yet.</summary>
+[Needs(Rights.Order)]
 public sealed partial class IndexModel(
     Footage footage,
     Desk desk,

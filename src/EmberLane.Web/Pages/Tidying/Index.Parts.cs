@@ -4,9 +4,11 @@ using EmberLane.Core.Bites;
 using EmberLane.Core.Import;
 using EmberLane.Core.Marks;
 using EmberLane.Core.Parts;
+using EmberLane.Core.People;
 using EmberLane.Core.Tidy;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Tidying;
@@ -82,6 +84,7 @@ public sealed partial class IndexModel
     /// <summary>
     /// Lays what is left of a part, of a person, or of the whole sitting at the end of the story in hand, turn by turn.
     /// </summary>
+    [Needs(Rights.Order)]
     public IActionResult OnPostToStory(long sitting, long? part, int? voice)
     {
         if (!ModelState.IsValid || !Load(sitting, Parts.Key))

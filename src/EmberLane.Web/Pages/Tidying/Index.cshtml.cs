@@ -3,9 +3,11 @@ using EmberLane.Application.Tidying;
 using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.Marks;
+using EmberLane.Core.People;
 using EmberLane.Core.Tidy;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
@@ -21,6 +23,7 @@ public sealed record LedgerRow(Look? Look, AsideTotal? Total, int? Found);
 /// Tidy: what a sitting surely does not need, kind by kind. Everything is seen and heard before it is set aside, and taken back in one
 /// step.
 /// </summary>
+[Needs(Rights.Log)]
 public sealed partial class IndexModel(
     Footage footage,
     Desk desk,

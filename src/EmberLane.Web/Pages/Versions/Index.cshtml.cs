@@ -1,14 +1,17 @@
 using System.Globalization;
 using EmberLane.Application.Work;
 using EmberLane.Core;
+using EmberLane.Core.People;
 using EmberLane.Core.Stories;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Versions;
 
 /// <summary>The versions of the story in hand: what it was and when, compared with what it is, and brought back.</summary>
+[Needs(Rights.Order)]
 public sealed class IndexModel(Footage footage, Desk desk, Store.Stories stories, StoryTable table, TimeProvider time)
     : LiveRoom(footage, desk)
 {

@@ -1,11 +1,14 @@
 using EmberLane.Application.Work;
+using EmberLane.Core.People;
 using EmberLane.Store;
+using EmberLane.Web.Access;
 using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Work;
 
 /// <summary>Work in hand: what runs, waits, failed and is done.</summary>
+[Needs(Rights.Log | Rights.Order | Rights.HandOff)]
 public sealed class IndexModel : LiveRoom
 {
     private readonly Jobs jobs;

@@ -90,3 +90,6 @@ document.addEventListener("htmx:xhr:progress", (event) => {
     bar.value = (1000 * event.detail.loaded) / event.detail.total;
   }
 });
+
+// An address to be copied: all of it at a click.
+document.querySelectorAll("[data-select-all]").forEach((input) => input.addEventListener("focus", () => input.select()));
