@@ -16,9 +16,13 @@ namespace EmberLane.Web.Access;
 [HtmlTargetElement("form", Attributes = "hx-post")]
 [HtmlTargetElement("button", Attributes = "hx-post")]
 [HtmlTargetElement("a", Attributes = "[href^='?handler=']")]
+[HtmlTargetElement("a", Attributes = "may")]
 public sealed partial class YoursTagHelper : TagHelper
 {
     private static readonly ConcurrentDictionary<(CompiledPageActionDescriptor, string, string), Rights> Needed = new();
+
+    /// <summary>On a link to another page: what that takes.</summary>
+    public Rights? May { get; set; }
 
     /// <summary>The page that is made.</summary>
     [ViewContext]
@@ -36,13 +40,9 @@ public sealed partial class YoursTagHelper : TagHelper
             Visitor.Of(http) is not { IsOwner: false } visitor
             || http.Request.RouteValues["production"] is not string text
             || !long.TryParse(text, out var production)
-            || http.GetEndpoint()?.Metadata.GetMetadata<CompiledPageActionDescriptor>() is not { } page
-            || Asked(context) is not var (method, name)
+            || NeededFor(context, http) is not { } needed
+            || visitor.In(production).HasAny(needed)
         )
-        {
-            return;
-        }
-        if (visitor.In(production).HasAny(Needed.GetOrAdd((page, method, name), Find)))
         {
             return;
         }
@@ -55,6 +55,14 @@ public sealed partial class YoursTagHelper : TagHelper
             output.SuppressOutput();
         }
     }
+
+    private Rights? NeededFor(TagHelperContext context, HttpContext http) =>
+        May
+        ?? (
+            http.GetEndpoint()?.Metadata.GetMetadata<CompiledPageActionDescriptor>() is { } page && Asked(context) is var (method, name)
+                ? Needed.GetOrAdd((page, method, name), Find)
+                : null
+        );
 
     // The handler of this very page that a form, a button or a link asks for; null where it asks for nothing, or for another page.
     private static (string Method, string Name)? Asked(TagHelperContext context)
