@@ -54,7 +54,9 @@ public sealed class Admissions(Database database, TimeProvider clock)
     public StoredAdmission? Find(byte[] keyHash) =>
         database.Read(c => c.Query(Select + "WHERE key_hash = $k", Read, ("$k", keyHash))).SingleOrDefault();
 
-    /// <summary>Keeps a new one. Throws <see cref="EditRefusedException"/> for a label that is none or too long, and for too many.</summary>
+    /// <summary>
+    /// Keeps a new one. Throws <see cref="EditRefusedException"/> for a label that is none or too long, and for too many.
+    /// </summary>
     public long Make(NewAdmission asked, byte[] keyHash, string by) =>
         database.Write(c =>
         {

@@ -3,7 +3,9 @@ using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Store;
 
-/// <summary>Something that happened at the door: when, what, who it was about or who did it, in which production (null: none), in words.</summary>
+/// <summary>
+/// Something that happened at the door: when, what, who it was about or who did it, in which production (null: none), in words.
+/// </summary>
 public sealed record DoorLine(long Id, DateTimeOffset At, DoorEvent Event, string Who, long? ProductionId, string Said);
 
 /// <summary>What happened at the door, the newest first. So many lines are kept; the oldest go.</summary>

@@ -6,7 +6,9 @@ using Microsoft.Extensions.DependencyInjection;
 
 namespace EmberLane.Web.Tests;
 
-/// <summary>Somebody with a browser of their own, as far as the server sees: cookies, forms, and nothing that is followed by itself.</summary>
+/// <summary>
+/// Somebody with a browser of their own, as far as the server sees: cookies, forms, and nothing that is followed by itself.
+/// </summary>
 internal sealed partial class DoorVisitor : IDisposable
 {
     public const string Password = "seven herons at dusk";

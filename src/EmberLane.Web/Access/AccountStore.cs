@@ -4,7 +4,9 @@ using Microsoft.AspNetCore.Identity;
 
 namespace EmberLane.Web.Access;
 
-/// <summary>What the framework's sign-in asks of accounts, answered from the store. Accounts are made and closed by the store alone.</summary>
+/// <summary>
+/// What the framework's sign-in asks of accounts, answered from the store. Accounts are made and closed by the store alone.
+/// </summary>
 internal sealed class AccountStore(Accounts accounts, Passkeys passkeys)
     : IUserPasswordStore<Account>,
         IUserSecurityStampStore<Account>,

@@ -68,9 +68,10 @@ internal static class Gate
 
     /// <summary>A sentence for who may not.</summary>
     public static string Sentence(Visitor visitor, long productionId, Rights needed) =>
-        $"That is not yours to do here: it takes somebody who may {needed.Said().Replace(" and ", " or ", StringComparison.Ordinal)}. You are "
-        + $"{visitor.RoleIn(productionId)}, and may {visitor.In(productionId).Said()}. Nothing was changed; ask a producer of this "
-        + "production.";
+        $"That is not yours to do here: it takes somebody who may {Either(needed)}. You are {visitor.RoleIn(productionId)}, and may "
+        + $"{visitor.In(productionId).Said()}. Nothing was changed; ask a producer of this production.";
+
+    private static string Either(Rights rights) => rights.Said().Replace(" and ", " or ", StringComparison.Ordinal);
 
     private static bool IsOpen(Endpoint endpoint) =>
         endpoint.Metadata.GetMetadata<OpenAttribute>() is not null

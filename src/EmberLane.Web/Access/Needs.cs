@@ -13,7 +13,9 @@ public sealed class NeedsAttribute(Rights rights) : Attribute
     public Rights Rights => rights;
 }
 
-/// <summary>On a page outside productions: everybody who is known may see it, by an account or a link. Without it only owners may.</summary>
+/// <summary>
+/// On a page outside productions: everybody who is known may see it, by an account or a link. Without it only owners may.
+/// </summary>
 [AttributeUsage(AttributeTargets.Class)]
 public sealed class ForVisitorsAttribute : Attribute;
 

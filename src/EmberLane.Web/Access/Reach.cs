@@ -10,12 +10,13 @@ internal static class Reach
     {
         if (!IPAddress.TryParse(options.Address, out _))
         {
-            return $"--address {options.Address} is no address of this machine: give its number, as 192.168.1.20, or 0.0.0.0 for all it has.";
+            return $"--address {options.Address} is no address of this machine: give its number, as 192.168.1.20, or 0.0.0.0 for "
+                + "all it has.";
         }
         if (options is { IsAlone: false, Certificate: null, Behind: null })
         {
-            return $"--address {options.Address} is refused: others could read what is sent, and passwords with it. Give --certificate FILE "
-                + "(with --key FILE) to have it encrypted here, or --behind https://NAME when a proxy before it does that.";
+            return $"--address {options.Address} is refused: others could read what is sent, and passwords with it. Give --certificate "
+                + "FILE (with --key FILE) to have it encrypted here, or --behind https://NAME when a proxy before it does that.";
         }
         if (options is { CertificateKey: not null, Certificate: null })
         {
@@ -34,17 +35,20 @@ internal static class Reach
             return "--proxy goes with --behind https://NAME.";
         }
         return options is { IsAlone: false, Behind: not null, Proxy: null }
-            ? $"--address {options.Address} behind a proxy needs --proxy ADDRESS, the one address that the proxy asks from: from others nothing "
-                + "is answered."
+            ? $"--address {options.Address} behind a proxy needs --proxy ADDRESS, the one address that the proxy asks from: "
+                + "from others nothing is answered."
             : null;
     }
 
     /// <summary>The address that people open.</summary>
     public static string Opened(Options options) =>
         options.Behind?.GetLeftPart(UriPartial.Authority)
-        ?? $"{(options.Certificate is null ? "http" : "https")}://{(IsAny(options) ? "THIS-MACHINE" : Bracketed(options.Address))}:{options.Port}";
+        ?? (options.Certificate is null ? "http" : "https")
+            + $"://{(IsAny(options) ? "THIS-MACHINE" : Bracketed(options.Address))}:{options.Port}";
 
-    /// <summary>The address that people open, as the request that is answered came by it: where there are several names, the one in use.</summary>
+    /// <summary>
+    /// The address that people open, as the request that is answered came by it: where there are several names, the one in use.
+    /// </summary>
     public static string Opened(Options options, HttpRequest request) =>
         options.Behind is null ? $"{request.Scheme}://{request.Host}" : Opened(options);
 
