@@ -224,18 +224,6 @@ public sealed partial class BadInputTests : IAsyncLifetime
         Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync(new Uri(server.Address + "/media/77/play"))).StatusCode);
     }
 
-    [Theory]
-    [InlineData("0.0.0.0")]
-    [InlineData("192.168.1.5")]
-    [InlineData("ember.example")]
-    public async Task Another_address_than_this_machine_is_refused_until_there_are_accounts(string address)
-    {
-        var refused = await Assert.ThrowsAsync<ArgumentException>(() =>
-            Commands.CommandLine.RunAsync(["serve", "--address", address], TextWriter.Null, CancellationToken.None)
-        );
-        Assert.Contains("no accounts yet", refused.Message, StringComparison.Ordinal);
-    }
-
     [Fact]
     public async Task A_recogniser_that_is_missing_fails_or_talks_nonsense_says_so()
     {
