@@ -1,6 +1,7 @@
 using System.Net.ServerSentEvents;
 using System.Runtime.CompilerServices;
 using System.Threading.Channels;
+using EmberLane.Application.People;
 using EmberLane.Application.Work;
 using EmberLane.Core.People;
 using EmberLane.Web.Access;
@@ -19,7 +20,7 @@ internal static class Events
     public static void Map(IEndpointRouteBuilder app) =>
         app.MapGet(
             "/events",
-            IResult (long? production, HttpContext context, News news, IHostApplicationLifetime life) =>
+            IResult (long? production, string? at, HttpContext context, News news, Here here, IHostApplicationLifetime life) =>
             {
                 if (Visitor.Of(context) is not { } visitor || !(production is not { } one || visitor.In(one).HasFlag(Rights.Read)))
                 {
@@ -28,19 +29,29 @@ internal static class Events
                 // News of all productions is for owners only; a page of none is told to others that work moves on, and no more.
                 production ??= visitor.IsOwner ? null : 0;
                 context.Response.Headers.CacheControl = "no-store";
-                return TypedResults.ServerSentEvents(SayAsync(news, production, life.ApplicationStopping, context.RequestAborted));
+                return TypedResults.ServerSentEvents(
+                    SayAsync(
+                        news,
+                        production,
+                        production is { } where ? () => Enter(here, news, new Seat(where, visitor.Name, PageOf(at))) : null,
+                        life.ApplicationStopping,
+                        context.RequestAborted
+                    )
+                );
             }
         );
 
     private static async IAsyncEnumerable<SseItem<string>> SayAsync(
         News news,
         long? production,
+        Func<IDisposable>? enter,
         CancellationToken stopping,
         [EnumeratorCancellation] CancellationToken gone
     )
     {
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(gone, stopping);
         var heard = Channel.CreateUnbounded<string>();
+        using var seat = enter?.Invoke();
         var listening = HearAsync(news, production, heard.Writer, stop.Token);
         // At once, so that the page knows that the line is open.
         yield return new SseItem<string>("", "beat");
@@ -50,6 +61,27 @@ internal static class Events
         }
         await listening;
     }
+
+    // Others are told who came, and who left.
+    private static Leaving Enter(Here here, News news, Seat seat)
+    {
+        var taken = here.Enter(seat);
+        var item = new NewsItem(NewsOf.Here, seat.ProductionId, seat.Who);
+        news.Tell(item);
+        return new Leaving(() =>
+        {
+            taken.Dispose();
+            news.Tell(item);
+        });
+    }
+
+    private sealed class Leaving(Action leave) : IDisposable
+    {
+        public void Dispose() => leave();
+    }
+
+    private static string PageOf(string? at) =>
+        at is { Length: > 0 and < 200 } && at.StartsWith("/productions/", StringComparison.Ordinal) ? at : "";
 
     private static async Task HearAsync(News news, long? production, ChannelWriter<string> heard, CancellationToken stop)
     {

@@ -202,6 +202,9 @@ public sealed class TidyStoreTests : IDisposable
                 DROP TABLE story_piece;
                 DROP TABLE card_reading;
                 DROP TABLE card_voice;
+                DROP TABLE comment_mention;
+                DROP TABLE comment;
+                DROP TABLE seen_until;
                 DROP TABLE passkey;
                 DROP TABLE member;
                 DROP TABLE admission;

@@ -29,6 +29,12 @@ public enum NewsOf
 
     /// <summary>A production's name and what was chosen for it.</summary>
     Production,
+
+    /// <summary>Somebody said something of words, a bite or a card.</summary>
+    Comments,
+
+    /// <summary>Somebody opened a page of the production, or left it.</summary>
+    Here,
 }
 
 /// <summary>A piece of news: what it is about, in which production (null: in any), and by whom (empty: by the product itself).</summary>

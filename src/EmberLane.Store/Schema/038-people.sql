@@ -60,3 +60,42 @@ CREATE TABLE door_event (
     said TEXT NOT NULL
 ) STRICT;
 CREATE INDEX door_event_by_production ON door_event(production_id, id);
+-- What people say of words, bites and cards. Only those that begin a talk have a subject, and are settled.
+CREATE TABLE comment (
+    id INTEGER PRIMARY KEY AUTOINCREMENT,
+    production_id INTEGER NOT NULL REFERENCES production(id),
+    answers INTEGER REFERENCES comment(id),
+    sitting_id INTEGER,
+    transcript_id INTEGER,
+    first_word INTEGER,
+    last_word INTEGER,
+    range_in INTEGER,
+    range_out INTEGER,
+    bite_id INTEGER,
+    story_id INTEGER,
+    card TEXT,
+    quote TEXT NOT NULL,
+    who TEXT NOT NULL,
+    at TEXT NOT NULL,
+    body TEXT NOT NULL,
+    away INTEGER NOT NULL DEFAULT 0,
+    settled_by TEXT NOT NULL DEFAULT '',
+    settled_at TEXT
+) STRICT;
+CREATE INDEX comment_by_production ON comment(production_id, id);
+CREATE INDEX comment_by_thread ON comment(answers);
+CREATE TABLE comment_mention (
+    comment_id INTEGER NOT NULL REFERENCES comment(id),
+    name TEXT NOT NULL COLLATE NOCASE,
+    PRIMARY KEY (comment_id, name)
+) STRICT, WITHOUT ROWID;
+CREATE INDEX comment_mention_by_name ON comment_mention(name);
+-- Up to which change and which comment somebody has seen a production.
+CREATE TABLE seen_until (
+    production_id INTEGER NOT NULL REFERENCES production(id),
+    who TEXT NOT NULL,
+    change_id INTEGER NOT NULL,
+    comment_id INTEGER NOT NULL,
+    at TEXT NOT NULL,
+    PRIMARY KEY (production_id, who)
+) STRICT, WITHOUT ROWID;

@@ -228,6 +228,7 @@ public static class CommandTable
         Of(CommandPlaces.Everywhere, "undo", Always, Back, "U"),
         Of(CommandPlaces.Everywhere, "redo", Always, Back, "Shift+U"),
         Of(CommandPlaces.Everywhere, "find-all", Always, "find in everything", "Q"),
+        Of(CommandPlaces.Everywhere, "comment", Always, "say something of the words, the bite or the card", "Shift+C"),
         Of(CommandPlaces.Everywhere, "room", Always, "then G, R, B, S or H: go to Gather, Read, Bites, Story, Hand-off", "G"),
         Of(CommandPlaces.Everywhere, "keys", Always, "this list", "?"),
     ];

@@ -1,6 +1,7 @@
 import { commands } from "./commands.js";
 import { onKey, say } from "./keys.js";
 import "./narrow.js";
+import { talkOf } from "./talk.js";
 
 const rooms = { g: "G", r: "R", b: "B", s: "S", h: "H" };
 let waitingForRoom = 0;
@@ -32,6 +33,7 @@ commands({
     return Boolean(find);
   },
   keys: () => document.getElementById("keys").showModal(),
+  comment: ({ button }) => talkOf((button ?? document.activeElement)?.closest("[data-talk]")?.dataset.talk),
 });
 
 document.addEventListener("click", (event) => {

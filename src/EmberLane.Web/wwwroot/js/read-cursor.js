@@ -105,8 +105,15 @@ export class Cursor {
     const asked = /^#word-(\d+)$/.exec(location.hash);
     if (asked) {
       this.goTo(asked[1]);
+      return true;
     }
-    return asked !== null;
+    // By time, where the sitting may be read by another text than when the address was made.
+    const at = /^#at-([\d.]+)$/.exec(location.hash),
+      word = at ? this.read.transcript.between(Number(at[1]) * 1000, Number(at[1]) * 1000 + 1)?.[0] : undefined;
+    if (word !== undefined) {
+      this.choose(word, false);
+    }
+    return word !== undefined;
   }
 
   // Reading goes on where it was left, in this browser; a sitting that was never read begins at its first word, where there are pictures.

@@ -19,6 +19,7 @@ import { seeing } from "./read-seen.js";
 import { readingThrough } from "./read-through.js";
 import { changing } from "./read-send.js";
 import { skipping } from "./skipping.js";
+import { talkOf } from "./talk.js";
 import { size, sizeAsKept } from "./read-size.js";
 
 let root = null;
@@ -142,6 +143,15 @@ function begin() {
     slower: () => pace(-1),
     faster: () => pace(1),
     keep: () => keep(),
+    comment: ({ button }) => {
+      if (button?.dataset.asked) {
+        talkOf(button.dataset.asked);
+        return;
+      }
+      const [first, last] = cursor.chosen(),
+        { numbers } = read.transcript;
+      talkOf(`sitting=${root.dataset.sitting}&first=${numbers[first]}&last=${numbers[last]}`);
+    },
     theme: () => theme(),
     flag: () => flag(),
     "next-flag": () => nextFlag(),
