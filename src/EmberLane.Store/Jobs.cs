@@ -107,6 +107,13 @@ public sealed class Jobs(Database database)
             )
         );
 
+    /// <summary>How much work waits, runs and has failed, in all productions.</summary>
+    public IReadOnlyDictionary<string, int> CountsByState() =>
+        new[] { "waiting", "running", "failed" }.ToDictionary(
+            state => state,
+            state => database.Read(c => c.Query("SELECT COUNT(*) FROM job WHERE state = $s", r => r.GetInt32(0), ("$s", state)).Single())
+        );
+
     /// <summary>Ends work; its pieces are no longer needed. A cancelled job keeps its state whatever comes after.</summary>
     public void End(long id, string state, string detail, string error) => database.Write(c => End(c, id, state, detail, error));
 

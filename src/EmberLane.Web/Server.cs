@@ -104,6 +104,7 @@ public static class Server
         app.Use(Security.Headers(options, certificate));
         app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = file => file.Context.Response.Headers.CacheControl = "no-cache" });
         app.UseRouting();
+        Figures.Map(app);
         Door.Use(app, options);
         app.MapRazorPages();
         app.MapGet(

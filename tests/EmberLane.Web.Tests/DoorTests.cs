@@ -388,6 +388,23 @@ public sealed partial class DoorTests : IAsyncLifetime
         Assert.DoesNotContain("Zephyrine", log, StringComparison.Ordinal);
     }
 
+    [Fact]
+    public async Task Figures_are_for_owners_and_this_machine_itself_and_name_nobody()
+    {
+        using var member = await MemberAsync("Zephyrine Quill", Role.Producer);
+        Assert.Equal(HttpStatusCode.OK, await member.StatusAsync(Room("read")));
+        (string, string) proxied = ("X-Forwarded-For", "203.0.113.9");
+        Assert.Equal(HttpStatusCode.NotFound, await member.StatusAsync("/metrics", proxied));
+        Assert.Equal(HttpStatusCode.OK, await owner.StatusAsync("/metrics", proxied));
+        using var machine = new DoorVisitor(server.Address);
+        var told = await machine.ReadAsync("/metrics");
+        Assert.Contains("ember_work{state=\"failed\"} 0", told, StringComparison.Ordinal);
+        Assert.Contains("page=\"productions/{production:long}/read/{sitting:long?}\",status=\"2xx\"", told, StringComparison.Ordinal);
+        Assert.Contains("ember_backup_age_seconds -1", told, StringComparison.Ordinal);
+        Assert.DoesNotContain("Zephyrine", told, StringComparison.Ordinal);
+        Assert.DoesNotContain("Slack", told, StringComparison.Ordinal);
+    }
+
     [GeneratedRegex("__RequestVerificationToken[^>]+")]
     private static partial Regex FormToken();
 }

@@ -146,7 +146,7 @@ internal static class Door
                     ? mapped.MapToIPv4()
                     : context.Connection.RemoteIpAddress;
                 // How this machine looks whether the server is well.
-                if (context.Request.Path == "/healthz" && from is not null && IPAddress.IsLoopback(from))
+                if (context.Request.Path.Value is "/healthz" or "/metrics" && from is not null && IPAddress.IsLoopback(from))
                 {
                     return next(context);
                 }

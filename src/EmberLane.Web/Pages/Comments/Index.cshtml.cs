@@ -40,6 +40,9 @@ public sealed class IndexModel(Footage footage, Desk desk, CommentDesk talks, St
     /// <summary>Which talks are listed.</summary>
     public ListedTalks Which { get; private set; }
 
+    /// <summary>The only one that is asked for; null for all.</summary>
+    public long? Only { get; private set; }
+
     /// <summary>They.</summary>
     public IReadOnlyList<CommentThread> Threads { get; private set; } = [];
 
@@ -89,22 +92,21 @@ public sealed class IndexModel(Footage footage, Desk desk, CommentDesk talks, St
             _ => "card of a story",
         };
 
-    public IActionResult OnGet(ListedTalks which, long? thread)
+    public void OnGet(ListedTalks which, long? thread) => List(which, thread);
+
+    public PartialViewResult OnGetList(ListedTalks which, long? thread)
     {
-        Which = which;
-        Threads = thread is { } asked
-            ? comments.Thread(Production.Id, asked) is { } one
-                ? [one]
-                : []
-            : comments.Listed(Production.Id, which, Who);
-        return Page();
+        List(which, thread);
+        return Partial("_Threads", this);
     }
 
-    public PartialViewResult OnGetList(ListedTalks which)
+    private void List(ListedTalks which, long? thread)
     {
-        Which = which;
-        Threads = comments.Listed(Production.Id, which, Who);
-        return Partial("_Threads", this);
+        (Which, Only) = (which, thread);
+        Threads =
+            thread is not { } asked ? comments.Listed(Production.Id, which, Who)
+            : comments.Thread(Production.Id, asked) is { } one ? [one]
+            : [];
     }
 
     /// <summary>The talk of one thing, for the dialog.</summary>
