@@ -27,6 +27,9 @@ public sealed class CommentsPageTests(DemoServer demo) : IClassFixture<DemoServe
         Browser.UntilText("#talk-body", text);
     }
 
+    // Tests of this class talk over the same production.
+    private string FigureOf(string thing) => Application.Rooms.Many.Of(Comments.Counts(1)[thing], "comment");
+
     private void CloseTalk()
     {
         Browser.Press(Keys.Escape);
@@ -53,14 +56,14 @@ public sealed class CommentsPageTests(DemoServer demo) : IClassFixture<DemoServe
         Browser.PressWithShift("c");
         Say("Rather the shorter take.");
         CloseTalk();
-        Browser.UntilText($"#{bite} [data-talk-figure]", "1 comment");
+        Browser.UntilText($"#{bite} [data-talk-figure]", FigureOf(bite));
 
         demo.OpenStory();
         var card = Browser.Run<string>("const c = document.querySelector('.card-piece[data-talk]'); c.focus(); return c.id");
         Browser.PressWithShift("c");
         Say("Begin later here.");
         CloseTalk();
-        Browser.UntilText($"#{card} [data-talk-figure]", "1 comment");
+        Browser.UntilText($"#{card} [data-talk-figure]", FigureOf(card));
 
         demo.Open("/productions/1/comments");
         Browser.UntilText("#threads", "Begin later here.");
