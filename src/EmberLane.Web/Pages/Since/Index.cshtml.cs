@@ -88,7 +88,10 @@ public sealed class IndexModel(
     {
         var mark = seen.Of(Production.Id, Who);
         var said = comments.After(Production.Id, mark.CommentId, Who, Counted);
-        New = (seen.ChangesAfter(Production.Id, mark.ChangeId, Who, Counted), said.Count, said.Count(s => s.MentionsThem));
+        // To who never said up to where they have seen it, all would be new; what was said to them is.
+        New = mark.At is null
+            ? (0, said.Count(s => s.MentionsThem), said.Count(s => s.MentionsThem))
+            : (seen.ChangesAfter(Production.Id, mark.ChangeId, Who, Counted), said.Count, said.Count(s => s.MentionsThem));
         Counts = comments.Counts(Production.Id);
         LoadOthers();
         return Partial("_Now", this);
