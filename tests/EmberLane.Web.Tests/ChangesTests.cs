@@ -22,7 +22,7 @@ public sealed class ChangesTests(DemoServer demo) : IClassFixture<DemoServer>
         demo.Get<Grouping>().Rename(1, 3, "The long walk", "Ben");
         demo.Open("/productions/1/gather");
         Browser.Click("#person-menu summary");
-        Browser.Click("#person-menu a");
+        Browser.Click("#person-menu a[href$=changes]");
         Browser.UntilText("h1", "Changes");
         Assert.Equal(["Ben", "Ada"], Browser.Texts("#changes tbody tr td:nth-child(2)").Take(2));
         Browser.UntilText("#changes tbody tr:nth-child(1)", "renamed The long walk");

@@ -1,7 +1,7 @@
 import { commands } from "./commands.js";
 import { onKey, say } from "./keys.js";
 import "./narrow.js";
-import { talkOf } from "./talk.js";
+import { talkInHand, talkOf } from "./talk.js";
 
 const rooms = { g: "G", r: "R", b: "B", s: "S", h: "H" };
 let waitingForRoom = 0;
@@ -33,7 +33,7 @@ commands({
     return Boolean(find);
   },
   keys: () => document.getElementById("keys").showModal(),
-  comment: ({ button }) => talkOf((button ?? document.activeElement)?.closest("[data-talk]")?.dataset.talk),
+  comment: ({ button }) => talkOf(talkInHand(button ?? document.activeElement)),
 });
 
 document.addEventListener("click", (event) => {
