@@ -32,14 +32,11 @@ let last = "";
 document.addEventListener("focusin", ({ target }) => {
   last = target.closest("[data-talk]")?.id ?? last;
 });
-export const talkInHand = (at) =>
-  (at?.closest("[data-talk]") ?? document.getElementById(last))?.dataset.talk;
+export const talkInHand = (at) => (at?.closest("[data-talk]") ?? document.getElementById(last))?.dataset.talk;
 
 // Figures beside bites and cards, also where they were drawn anew.
 function figures() {
-  const counts = JSON.parse(
-    document.getElementById("talk-counts")?.dataset.counts ?? "{}",
-  );
+  const counts = JSON.parse(document.getElementById("talk-counts")?.dataset.counts ?? "{}");
   document.querySelectorAll("[data-talk-figure]").forEach((figure) => {
     const count = counts[figure.dataset.talkFigure] ?? 0,
       text = count === 0 ? "" : count === 1 ? "1 comment" : `${count} comments`;
@@ -51,11 +48,7 @@ function figures() {
 document.addEventListener("htmx:afterSettle", ({ target }) => {
   figures();
   // What was typed into is gone: keys stay with the dialog, so that Escape closes it.
-  if (
-    dialog?.open &&
-    dialog.contains(target) &&
-    !dialog.contains(document.activeElement)
-  ) {
+  if (dialog?.open && dialog.contains(target) && !dialog.contains(document.activeElement)) {
     (dialog.querySelector("#talk-new") ?? dialog).focus();
   }
 });
