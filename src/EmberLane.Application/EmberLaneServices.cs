@@ -35,6 +35,9 @@ public static class EmberLaneServices
             .AddSingleton<HandoffDesk>()
             .AddSingleton<OffTheRecord>()
             .AddSingleton<CopyDesk>()
+            .AddSingleton<ShownMedia>()
+            .AddSingleton<ShownStories>()
+            .AddSingleton<ShownReading>()
             .AddSingleton<Returns>()
             .AddSingleton<RoomChanges>()
             .AddSingleton<Desk>()
@@ -59,7 +62,7 @@ public static class EmberLaneServices
     private static IServiceCollection AddStore(this IServiceCollection services, Options options) =>
         services
             .AddSingleton(s => BackupShelf.Of(options, s.GetRequiredService<IDiskSpace>(), s.GetRequiredService<TimeProvider>()))
-            .AddSingleton(s => Opened(options, s.GetRequiredService<BackupShelf>()))
+            .AddSingleton(s => s.GetRequiredService<BackupShelf>().Opened())
             .AddSingleton<Footage>()
             .AddSingleton<Productions>()
             .AddSingleton<Accounts>()
@@ -94,17 +97,6 @@ public static class EmberLaneServices
             .AddSingleton<Scripts>()
             .AddSingleton<Jobs>()
             .AddSingleton<Settings>();
-
-    // A newer Ember Lane keeps the database as it was before it brings that along.
-    private static Database Opened(Options options, BackupShelf shelf)
-    {
-        var path = Path.Combine(options.Data, "ember.sqlite");
-        if (DatabaseBackup.OlderSchema(path) is not null)
-        {
-            shelf.Make(BackupShelf.BeforeUpgrade);
-        }
-        return new Database(path);
-    }
 
     private static IServiceCollection AddGathering(this IServiceCollection services) =>
         services
@@ -144,6 +136,7 @@ public static class EmberLaneServices
             .AddSingleton<IWork, LookWork>()
             .AddSingleton<IWork, TagWork>()
             .AddSingleton<IWork, CopyWork>()
+            .AddSingleton<IWork, ShownWork>()
             .AddSingleton<WorkLoop>()
             .AddHostedService(s => s.GetRequiredService<WorkLoop>())
             .AddHostedService<FilesWatch>()

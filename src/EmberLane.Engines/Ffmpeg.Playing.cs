@@ -97,6 +97,94 @@ public static partial class Ffmpeg
         return WholeAsync(output, part => [.. input, .. how, "-map_metadata", "-1", .. kind, part], progress, cancel);
     }
 
+    /// <summary>
+    /// The picture of a playing copy without its sound and without stretches of it, in MP4; nothing is encoded anew. The picture before a
+    /// stretch stands until the first one behind it that is whole by itself.
+    /// </summary>
+    public static async Task WithholdPictureAsync(
+        string path,
+        IReadOnlyList<SourceRange> without,
+        string output,
+        Action<MediaTime>? progress,
+        CancellationToken cancel
+    )
+    {
+        var runs = PacketCuts.Of(await PacketsAsync(path, cancel), without);
+        string[] cut =
+            runs.Count == 0
+                ? []
+                :
+                [
+                    "-bsf:v",
+                    $"noise=drop='{string.Join('+', runs.Select(r => FormattableString.Invariant($"between(n,{r.First},{r.Last})")))}'",
+                ];
+        await WholeAsync(
+            output,
+            part =>
+                [
+                    .. FootageFormats.Input(path),
+                    "-map",
+                    "0:v:0",
+                    "-an",
+                    "-c",
+                    "copy",
+                    .. cut,
+                    "-map_metadata",
+                    "-1",
+                    "-movflags",
+                    "+faststart",
+                    "-f",
+                    "mp4",
+                    part,
+                ],
+            progress,
+            cancel
+        );
+    }
+
+    // In the order of decoding.
+    private static async Task<List<PicturePacket>> PacketsAsync(string path, CancellationToken cancel)
+    {
+        var packets = new List<PicturePacket>();
+        await Tool.RunAsync(
+            "ffprobe",
+            [
+                "-v",
+                "error",
+                "-select_streams",
+                "v:0",
+                "-show_entries",
+                "packet=pts_time,flags",
+                "-of",
+                "csv=p=0",
+                .. FootageFormats.Input(path),
+            ],
+            Long,
+            line =>
+            {
+                var parts = line.Split(',');
+                if (parts.Length < 2)
+                {
+                    return;
+                }
+                // One without a time stands with the one before it.
+                var at =
+                    decimal.TryParse(
+                        parts[0],
+                        NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign,
+                        CultureInfo.InvariantCulture,
+                        out var seconds
+                    )
+                        ? new SourceTime(MediaTime.FromSecondsRounded(seconds))
+                    : packets.Count > 0 ? packets[^1].At
+                    : default;
+                packets.Add(new PicturePacket(at, parts[1].StartsWith('K')));
+            },
+            cancel
+        );
+        return packets;
+    }
+
     /// <summary>A JPEG of a moment, 480 wide.</summary>
     public static Task MakeThumbnailAsync(string path, MediaTime at, string output, CancellationToken cancel) =>
         WholeAsync(

@@ -19,7 +19,11 @@ public sealed record StoredAdmission(
     string MadeBy,
     string? UsedBy,
     AdmissionTerms Terms
-);
+)
+{
+    /// <summary>What a link shows.</summary>
+    public LinkScope Shows { get; init; }
+}
 
 /// <summary>What is asked of a new one; see <see cref="StoredAdmission"/>.</summary>
 public sealed record NewAdmission(
@@ -29,7 +33,8 @@ public sealed record NewAdmission(
     long? ProductionId = null,
     long? AccountId = null,
     Role Role = Role.Guest,
-    Rights Rights = Rights.None
+    Rights Rights = Rights.None,
+    LinkScope Shows = default
 );
 
 /// <summary>Invitations, links, and ways to a new password.</summary>
@@ -40,8 +45,8 @@ public sealed class Admissions(Database database, TimeProvider clock)
         Most = 200;
 
     private const string Select =
-        "SELECT id, kind, production_id, account_id, role, rights, label, made_by, used_by, made_at, expires_at, withdrawn_at, used_at "
-        + "FROM admission ";
+        "SELECT id, kind, production_id, account_id, role, rights, label, made_by, used_by, made_at, expires_at, withdrawn_at, used_at, "
+        + "sitting_id, story_id FROM admission ";
 
     /// <summary>Those of a production that still let in, the newest first, by the moment of asking.</summary>
     public IReadOnlyList<StoredAdmission> OpenOf(long productionId) =>
@@ -71,8 +76,8 @@ public sealed class Admissions(Database database, TimeProvider clock)
                 throw new EditRefusedException($"There are {Most} invitations and links already. Withdraw some first.");
             }
             var id = c.Insert(
-                "INSERT INTO admission (kind, key_hash, production_id, account_id, role, rights, label, made_by, made_at, expires_at) "
-                    + "VALUES ($kind, $hash, $p, $a, $role, $rights, $label, $by, $at, $until)",
+                "INSERT INTO admission (kind, key_hash, production_id, account_id, role, rights, label, made_by, made_at, expires_at, "
+                    + "sitting_id, story_id) VALUES ($kind, $hash, $p, $a, $role, $rights, $label, $by, $at, $until, $sitting, $story)",
                 ("$kind", (int)asked.Kind),
                 ("$hash", keyHash),
                 ("$p", asked.ProductionId),
@@ -82,7 +87,9 @@ public sealed class Admissions(Database database, TimeProvider clock)
                 ("$label", label),
                 ("$by", by),
                 ("$at", now.ToString("O")),
-                ("$until", asked.ExpiresAt.ToString("O"))
+                ("$until", asked.ExpiresAt.ToString("O")),
+                ("$sitting", asked.Shows.Sitting),
+                ("$story", asked.Shows.Story)
             );
             DoorLog.Append(c, now, DoorEvent.AdmissionMade, by, $"made {Said(asked.Kind)} for {label}", asked.ProductionId);
             return id;
@@ -217,5 +224,8 @@ public sealed class Admissions(Database database, TimeProvider clock)
                 r.IsDBNull(11) ? null : ChangeLog.Moment(r, 11),
                 r.IsDBNull(12) ? null : ChangeLog.Moment(r, 12)
             )
-        );
+        )
+        {
+            Shows = new LinkScope(r.Number(13), r.Number(14)),
+        };
 }

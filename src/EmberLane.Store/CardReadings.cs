@@ -95,6 +95,19 @@ internal static class CardReadings
     /// <summary>Makes what some cards of a story say, which are new in it or have another stretch.</summary>
     public static void Make(SqliteConnection c, Transcripts transcripts, long story, IReadOnlyCollection<Card> cards)
     {
+        foreach (var (card, reading) in Made(c, transcripts, cards))
+        {
+            Save(c, story, card.Id.ToString(), reading);
+        }
+    }
+
+    /// <summary>What cards say that need not be in any story, by the texts that their sittings are read by. Reads each text once.</summary>
+    public static IEnumerable<(Card Card, CardReading Reading)> Made(
+        SqliteConnection c,
+        Transcripts transcripts,
+        IReadOnlyCollection<Card> cards
+    )
+    {
         foreach (var group in cards.GroupBy(k => k.SittingId))
         {
             var bites = Bites.Of(c, [.. group.Select(k => k.BiteId).Distinct()], gone: true).ToDictionary(b => b.Id);
@@ -103,7 +116,7 @@ internal static class CardReadings
             var current = currentId is { } id ? Text(id) : null;
             foreach (var card in group)
             {
-                Save(c, story, card.Id.ToString(), Made(bites[card.BiteId], card.Range, current, currentId, Text));
+                yield return (card, Made(bites[card.BiteId], card.Range, current, currentId, Text));
             }
 
             Transcript Text(long text) => texts.TryGetValue(text, out var known) ? known : texts[text] = transcripts.Get(c, text);

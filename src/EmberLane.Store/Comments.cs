@@ -117,6 +117,10 @@ public sealed class Comments(Database database, TimeProvider clock)
     public IReadOnlyList<CommentThread> OfSitting(long productionId, long sittingId) =>
         Threads(productionId, "c.sitting_id = $s AND c.settled_by = '' AND ", "c.range_in, c.id", MostListed, ("$s", sittingId));
 
+    /// <summary>The open talks of a story's pieces, the oldest first.</summary>
+    public IReadOnlyList<CommentThread> OfStory(long productionId, long storyId) =>
+        Threads(productionId, "c.story_id = $s AND c.settled_by = '' AND ", "c.id", MostListed, ("$s", storyId));
+
     /// <summary>Talks of a production, those with the newest word first.</summary>
     public IReadOnlyList<CommentThread> Listed(long productionId, ListedTalks which, string who) =>
         Threads(

@@ -155,4 +155,12 @@ public sealed partial class Stories(Database database, Transcripts transcripts, 
 
     /// <summary>What the cards of a story say, by card.</summary>
     public IReadOnlyDictionary<Guid, CardReading> ReadingsOf(long id) => database.Read(c => CardReadings.Of(c, id));
+
+    /// <summary>The same of a story as it is given, which may be as it was at an earlier version: then its cards are read anew.</summary>
+    public IReadOnlyDictionary<Guid, CardReading> ReadingsOf(StoredStory story) =>
+        database.Read(c =>
+            c.Query("SELECT version FROM story WHERE id = $id", r => r.GetInt64(0), ("$id", story.Id)).All(now => now == story.Version)
+                ? CardReadings.Of(c, story.Id)
+                : CardReadings.Made(c, transcripts, [.. story.Story.Cards]).ToDictionary(m => m.Card.Id, m => m.Reading)
+        );
 }

@@ -3,7 +3,6 @@ using System.Runtime.CompilerServices;
 using System.Threading.Channels;
 using EmberLane.Application.People;
 using EmberLane.Application.Work;
-using EmberLane.Core.People;
 using EmberLane.Web.Access;
 
 namespace EmberLane.Web;
@@ -22,7 +21,7 @@ internal static class Events
             "/events",
             IResult (long? production, string? at, HttpContext context, News news, Here here, IHostApplicationLifetime life) =>
             {
-                if (Visitor.Of(context) is not { } visitor || !(production is not { } one || visitor.In(one).HasFlag(Rights.Read)))
+                if (Visitor.Of(context) is not { } visitor || (production is { } one && !visitor.IsTold(one)))
                 {
                     return Results.NotFound();
                 }

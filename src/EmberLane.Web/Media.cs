@@ -17,17 +17,19 @@ internal static class Media
     {
         app.MapGet(
             "/media/{id:long}/play",
-            (long id, HttpContext context, Footage footage, MediaCache cache, SourceFiles files) =>
-                footage.Source(id) is not { } source || !MayListen(context, source.ProductionId) ? Results.NotFound()
-                : source.Facts.PlaysAsItIs ? Sent(files.Find(source), "video/mp4")
-                : Made(cache, cache.Playing(source), "video/mp4")
+            (long id, HttpContext context, Footage footage, ShownMedia shown) =>
+                footage.Source(id) is not { } source ? Results.NotFound()
+                : MayListen(context, source.ProductionId) ? Sent(shown.Plain(source), "video/mp4")
+                : MayBeShown(context, source.ProductionId, source.SittingId) ? Sent(shown.Picture(source), "video/mp4")
+                : Results.NotFound()
         );
         app.MapGet(
             "/media/sitting/{id:long}/sound",
-            (long id, HttpContext context, Footage footage, SittingMics mics, MediaCache cache) =>
-                footage.Sitting(id) is { } sitting && MayListen(context, sitting.ProductionId)
-                    ? Made(cache, cache.SittingSound(mics.Of(sitting).Key), "video/mp4")
-                    : Results.NotFound()
+            (long id, HttpContext context, Footage footage, SittingMics mics, MediaCache cache, ShownMedia shown) =>
+                footage.Sitting(id) is not { } sitting ? Results.NotFound()
+                : MayListen(context, sitting.ProductionId) ? Made(cache, cache.SittingSound(mics.Of(sitting).Key), "video/mp4")
+                : MayBeShown(context, sitting.ProductionId, sitting.Id) ? Sent(shown.Sound(sitting), "video/mp4")
+                : Results.NotFound()
         );
         app.MapGet(
             "/media/{id:long}/thumbnail",
@@ -77,6 +79,12 @@ internal static class Media
 
     private static bool MayListen(HttpContext context, long production) =>
         Visitor.Of(context) is { } visitor && visitor.In(production).HasFlag(Rights.Listen);
+
+    // By a link that shows the sitting: what was made for that, without what is off the record.
+    private static bool MayBeShown(HttpContext context, long production, long? sitting) =>
+        sitting is { } id
+        && Visitor.Of(context) is { } visitor
+        && visitor.Shown(production, LinkScope.OfSitting(id)).HasFlag(Rights.Listen);
 
     // Small still pictures stand beside what is read.
     private static bool MayRead(HttpContext context, long production) =>

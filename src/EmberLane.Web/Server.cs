@@ -123,6 +123,7 @@ public static class Server
         services.AddEmberLane(options, folder);
         services.AddSingleton<Upload>();
         services.AddSingleton<Rooms.Drawn.KeptDrawings>();
+        services.AddSingleton<Pages.Shown.ShownServices>();
         services.AddSingleton<WarmUp>().AddHostedService(s => s.GetRequiredService<WarmUp>());
         services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(folder.Keys)).SetApplicationName("EmberLane");
         // A day has thousands of files to tick.

@@ -32,6 +32,29 @@ public sealed class PeopleStoreTests : IDisposable
         wren = accounts.MakeOwner("Wren Adair", "hash", "first");
     }
 
+    [Fact]
+    public void A_link_keeps_what_it_shows()
+    {
+        LinkScope[] scopes = [LinkScope.All, LinkScope.OfSitting(7), LinkScope.OfStory(9)];
+        foreach (var scope in scopes)
+        {
+            var id = admissions.Make(
+                new NewAdmission(
+                    AdmissionKind.Link,
+                    "Screening",
+                    clock.GetUtcNow().AddDays(3),
+                    production,
+                    Rights: Rights.Read,
+                    Shows: scope
+                ),
+                [++secrets],
+                "Wren Adair"
+            );
+            Assert.Equal(scope, admissions.Get(id)!.Shows);
+        }
+        Assert.Equal(scopes.Reverse(), admissions.OpenOf(production).Select(a => a.Shows));
+    }
+
     public void Dispose()
     {
         SqliteConnection.ClearAllPools();

@@ -155,6 +155,13 @@ public sealed class StoryStoreTests : IDisposable
         Assert.EndsWith("w18 w19", Said(card), StringComparison.Ordinal);
         stories.Apply(story, new TakeOut(card.Id), "Ada");
         Assert.Empty(stories.ReadingsOf(story));
+        // As it was before, it is read anew.
+        var before = Now with
+        {
+            Version = Now.Version - 1,
+            Story = stories.At(story, Now.Version - 1)!,
+        };
+        Assert.Equal("water w13 w14 w15 w16 w17 w18 w19", stories.ReadingsOf(before)[card.Id].Said);
         stories.Step(story, redo: false, "Ada");
         Assert.StartsWith("water w13", Said(card), StringComparison.Ordinal);
         Assert.Empty(readings.Rebuild());

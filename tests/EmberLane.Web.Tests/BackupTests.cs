@@ -334,4 +334,19 @@ public sealed class BackupTests : IDisposable
             return await answer.Content.ReadAsStringAsync(cancel);
         }
     }
+
+    [Theory]
+    [InlineData("people")]
+    [InlineData("models")]
+    [InlineData("rebuild")]
+    [InlineData("find", "water")]
+    public async Task A_command_keeps_an_older_database_as_it_was_before_it_brings_it_along(params string[] command)
+    {
+        DatabaseFile.Make(DatabasePath, 30);
+        await RunAsync(command);
+        var kept = Assert.Single(Directory.EnumerateFiles(Shelf), f => f.Contains("before-upgrade", StringComparison.Ordinal));
+        Assert.Equal("30", DatabaseFile.Ask(kept, "PRAGMA user_version"));
+        await RunAsync(command);
+        Assert.Single(Directory.EnumerateFiles(Shelf));
+    }
 }

@@ -17,7 +17,7 @@ namespace EmberLane.Web.Tests;
 /// A server with the demonstration production whose background work is done, and a browser; one for each class of tests. The production is
 /// laid out once; each class works on a copy of its own.
 /// </summary>
-public sealed partial class DemoServer : IAsyncLifetime
+public partial class DemoServer : IAsyncLifetime
 {
     private static readonly Lazy<Task<string>> Prepared = new(PrepareAsync);
 
@@ -30,10 +30,13 @@ public sealed partial class DemoServer : IAsyncLifetime
     public async ValueTask InitializeAsync()
     {
         Copy(await Prepared.Value, Data);
-        Server = await RunningServer.StartAsync(Data, demo: true);
+        Server = await RunningServer.StartAsync(Data, demo: true, Asked);
         await IdleAsync();
         Browser = new Browser();
     }
+
+    /// <summary>What the server is asked for.</summary>
+    protected virtual Options Asked(Options usual) => usual;
 
     private static async Task<string> PrepareAsync()
     {
@@ -171,6 +174,7 @@ public sealed partial class DemoServer : IAsyncLifetime
 
     public async ValueTask DisposeAsync()
     {
+        GC.SuppressFinalize(this);
         Browser?.Dispose();
         await Server.DisposeAsync();
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();

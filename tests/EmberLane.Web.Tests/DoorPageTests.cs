@@ -125,10 +125,11 @@ public sealed class DoorPageTests : IAsyncLifetime
     [Fact]
     public void What_a_guest_may_not_do_is_not_offered()
     {
-        var secret = Get<Application.People.Admitting>().Link(production, Rights.Listen, "Screening", 3, "Wren Adair");
-        Open("/join/" + secret);
+        Open("/join/" + Get<Application.People.Admitting>().Invite(production, Role.Guest, "Ida Loom", 7, "Wren Adair"));
+        Password("join");
+        browser.Click(".door-form .btn-ember");
         At(Room("read"));
-        browser.UntilText("#person-menu", "Screening (link)");
+        browser.UntilText("#person-menu", "Ida Loom");
         Open(Room("gather"));
         browser.UntilText("main", "The crossing");
         Assert.DoesNotContain(browser.All("main a"), a => a.Displayed && a.Text == "Bring footage in");

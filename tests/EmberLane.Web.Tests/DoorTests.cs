@@ -62,6 +62,7 @@ public sealed partial class DoorTests : IAsyncLifetime
                                 .Replace("{sitting:long?}", "1", StringComparison.Ordinal)
                                 .Replace("{sitting:long}", "1", StringComparison.Ordinal)
                                 .Replace("{source:long}", "1", StringComparison.Ordinal)
+                                .Replace("{story:long}", "1", StringComparison.Ordinal)
                                 .Replace("/{look?}", "", StringComparison.Ordinal)
                                 .Replace("{secret}", "none", StringComparison.Ordinal)
                                 .TrimStart('/')
@@ -324,14 +325,22 @@ public sealed partial class DoorTests : IAsyncLifetime
         var secret = Get<Admitting>().Link(production, Rights.Mark | Rights.Run | Rights.Order, "Screening", 14, "Wren Adair");
         using var viewer = new DoorVisitor(server.Address);
         using var opened = await viewer.GetAsync("/join/" + secret);
-        Assert.Equal(HttpStatusCode.Redirect, opened.StatusCode);
-        Assert.Equal(HttpStatusCode.OK, await viewer.StatusAsync(Room("read")));
-        Assert.Contains("Screening (link)", await viewer.ReadAsync(Room("read")), StringComparison.Ordinal);
-        Assert.Equal(HttpStatusCode.Forbidden, await viewer.StatusAsync(Room("people")));
-        Assert.Equal(HttpStatusCode.Forbidden, (await viewer.AskAsync("/", Room("story?handler=New"), ("title", "Mine"))).Status);
-        Assert.Equal(HttpStatusCode.NotFound, await viewer.StatusAsync(FormattableString.Invariant($"/productions/{other}/read")));
+        Assert.Equal(Room("shown"), opened.Headers.Location!.OriginalString);
+        Assert.Contains("Screening (link)", await viewer.ReadAsync(Room("shown")), StringComparison.Ordinal);
+        Assert.Equal(Room("shown"), (await viewer.GetAsync("/")).Headers.Location!.OriginalString);
+        foreach (
+            var (_, address) in Pages()
+                .Where(p =>
+                    p.Page.GetCustomAttribute<ByLinkAttribute>() is null && p.Address.StartsWith("/productions", StringComparison.Ordinal)
+                )
+        )
+        {
+            Assert.Equal(HttpStatusCode.NotFound, await viewer.StatusAsync(address));
+            Assert.Equal(HttpStatusCode.NotFound, (await viewer.AskAsync(Room("shown"), address)).Status);
+        }
+        Assert.Equal(HttpStatusCode.NotFound, await viewer.StatusAsync(FormattableString.Invariant($"/productions/{other}/shown")));
         Get<Admissions>().Withdraw(Get<Admissions>().OpenOf(production).Single().Id, "Wren Adair");
-        Assert.Equal(HttpStatusCode.Redirect, await viewer.StatusAsync(Room("read")));
+        Assert.Equal(HttpStatusCode.Redirect, await viewer.StatusAsync(Room("shown")));
         var (status, said) = ((await viewer.GetAsync("/join/" + secret)).StatusCode, await viewer.ReadAsync("/join/" + secret));
         Assert.Equal(HttpStatusCode.Gone, status);
         Assert.Contains("It was withdrawn", said, StringComparison.Ordinal);

@@ -169,4 +169,36 @@ public sealed class SittingSoundTests : IDisposable
         Assert.Equal("aac", made.Sound[0].Codec);
         Assert.InRange(made.Duration.ToSecondsInexact(), 4.95, 5.1);
     }
+
+    [Fact]
+    public async Task Nothing_is_heard_in_the_stretches_that_are_withheld_and_all_else_is()
+    {
+        var (one, facts) = await MadeAsync(
+            "one.wav",
+            "-f",
+            "lavfi",
+            "-i",
+            "sine=frequency=500:duration=6:sample_rate=48000",
+            "-c:a",
+            "pcm_s16le"
+        );
+        var output = Path.Combine(folder, "mix.mp4");
+        SittingTime Moment(long milliseconds) => new(MediaTime.FromMilliseconds(milliseconds));
+        // The file begins ten seconds into the sitting.
+        await SittingSound.MakePlayableAsync(
+            [new PlacedMic(one, facts, At(10_000), 0, true)],
+            output,
+            null,
+            TestContext.Current.CancellationToken,
+            [new(Moment(9_000), Moment(10_500)), new(Moment(12_000), Moment(13_250)), new(Moment(15_900), Moment(20_000))]
+        );
+        var pcm = Path.Combine(folder, "mix.pcm");
+        MadeMedia.Make("-i", output, "-f", "s16le", "-ac", "1", "-ar", "16000", pcm);
+        var bytes = await File.ReadAllBytesAsync(pcm, TestContext.Current.CancellationToken);
+        double Loudest(double from, double to) =>
+            MemoryMarshal.Cast<byte, short>(bytes)[(int)(from * 16_000)..(int)(to * 16_000)].ToArray().Max(s => Math.Abs((double)s));
+        // An encoder spreads a border by some milliseconds.
+        Assert.All([(0.0, 0.45), (2.05, 3.2), (5.95, 6.0)], s => Assert.InRange(Loudest(s.Item1, s.Item2), 0, 40));
+        Assert.All([(0.6, 1.9), (3.3, 5.85)], s => Assert.InRange(Loudest(s.Item1, s.Item2), 1_000, 32_768));
+    }
 }

@@ -38,6 +38,22 @@ public sealed class BackupShelf(string database, string folder, IDiskSpace disk,
     public static BackupShelf Of(Options options, IDiskSpace disk, TimeProvider time) =>
         new(Path.Combine(options.Data, "ember.sqlite"), options.Backups ?? FolderOf(options.Data), disk, time);
 
+    /// <summary>The database of a data folder, for a command that starts no server.</summary>
+    public static Database Open(string data) => Of(new Options { Data = data }, new DiskSpace(), TimeProvider.System).Opened();
+
+    /// <summary>
+    /// The database that these are of. Where an older Ember Lane made it, it is kept as it was before it is brought along. May throw
+    /// <see cref="StoreException"/>.
+    /// </summary>
+    public Database Opened()
+    {
+        if (DatabaseBackup.OlderSchema(database) is not null)
+        {
+            Make(BeforeUpgrade);
+        }
+        return new Database(database);
+    }
+
     /// <summary>Where they lie.</summary>
     public string Folder => folder;
 

@@ -11,7 +11,8 @@ namespace EmberLane.Application.Gathering;
 public sealed class MediaCache
 {
     private const string Mark = ".whole",
-        Marked = ".marked";
+        Marked = ".marked",
+        ShownEnding = ".shown.mp4";
 
     private readonly string folder;
     private readonly SourceFiles files;
@@ -48,6 +49,25 @@ public sealed class MediaCache
 
     /// <summary>The mix of a sitting's mics, for playing.</summary>
     public string SittingSound(string key) => In(key + ".sound.mp4");
+
+    /// <summary>The same mix without what is off the record; <paramref name="without"/> tells which stretches those are.</summary>
+    public string ShownSound(string key, string without) => In($"{key}.{without}{ShownEnding}");
+
+    /// <summary>The copy that a browser can play, without its sound and without some of its picture, as <see cref="ShownSound"/>.</summary>
+    public string ShownPicture(Source source, string without) =>
+        In(FormattableString.Invariant($"{source.Fingerprint}.{source.Id}.{without}{ShownEnding}"));
+
+    /// <summary>Lets go of what was made beside such a file of the same, without other stretches.</summary>
+    public static void KeepOnly(string shown)
+    {
+        var (folder, name) = (Path.GetDirectoryName(shown)!, Path.GetFileName(shown));
+        var same = name[..name[..^ShownEnding.Length].LastIndexOf('.')];
+        foreach (var older in Directory.EnumerateFiles(folder, $"{same}.*{ShownEnding}").Where(f => f != shown))
+        {
+            File.Delete(older);
+            File.Delete(older + Mark);
+        }
+    }
 
     /// <summary>How loud that mix is and how likely somebody speaks, step by step, for tidying.</summary>
     public string Talk(string key) => In(key + ".talk2");

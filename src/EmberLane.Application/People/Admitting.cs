@@ -31,15 +31,16 @@ public sealed class Admitting(Admissions admissions, TimeProvider time)
             by
         );
 
-    /// <summary>A link into a production with few rights; its secret. Throws as <see cref="Invite"/> does.</summary>
-    public string Link(long productionId, Rights rights, string label, int days, string by) =>
+    /// <summary>A link that shows something of a production, with few rights; its secret. Throws as <see cref="Invite"/> does.</summary>
+    public string Link(long productionId, Rights rights, string label, int days, string by, LinkScope shows = default) =>
         Make(
             new NewAdmission(
                 AdmissionKind.Link,
                 label,
                 In(days, LinkDays),
                 ProductionId: productionId,
-                Rights: RightsRules.ForLink(rights)
+                Rights: RightsRules.ForLink(rights),
+                Shows: shows
             ),
             by
         );

@@ -1,6 +1,7 @@
 using EmberLane.Application.Rooms;
 using EmberLane.Core;
 using EmberLane.Core.Comments;
+using EmberLane.Core.People;
 using EmberLane.Core.Stories;
 using EmberLane.Core.Transcripts;
 using EmberLane.Store;
@@ -20,7 +21,8 @@ public sealed class CommentDesk(
     Store.Comments comments,
     Changes changes,
     Members members,
-    Accounts accounts
+    Accounts accounts,
+    Admissions admissions
 )
 {
     /// <summary>Words of a sitting of the production, by the text that it is read by; null where there are none.</summary>
@@ -50,12 +52,18 @@ public sealed class CommentDesk(
             ? new TalkedOf(new CardPlace(story, card), QuoteOf(stored, piece))
             : null;
 
-    /// <summary>Who can be mentioned: who is in the production, has it, or did something in it.</summary>
+    /// <summary>Who can be mentioned: who is in the production, has it, comes by a link, or did something in it.</summary>
     public IReadOnlyCollection<string> Names(long productionId) =>
         members
             .Of(productionId)
             .Select(m => m.Name)
             .Concat(accounts.All().Where(a => a is { IsOwner: true, ClosedAt: null }).Select(a => a.Name))
+            .Concat(
+                admissions
+                    .OpenOf(productionId)
+                    .Where(a => a.Kind == AdmissionKind.Link && a.Rights.HasFlag(Rights.Comment))
+                    .Select(a => SignInName.ByLink(a.Label))
+            )
             .Concat(changes.People(productionId))
             .Concat(comments.People(productionId))
             .ToHashSet(StringComparer.OrdinalIgnoreCase);

@@ -191,7 +191,7 @@ public sealed partial class Desk(
 
     /// <summary>The cards of a story as they are read now, by id. Cost grows with their number.</summary>
     public IReadOnlyDictionary<Guid, ShownCard> Cards(StoredStory story) =>
-        Cards(story.ProductionId, story.Story, stories.ReadingsOf(story.Id));
+        Cards(story.ProductionId, story.Story, stories.ReadingsOf(story));
 
     private Dictionary<Guid, ShownCard> Cards(long productionId, Story story, IReadOnlyDictionary<Guid, CardReading> said)
     {

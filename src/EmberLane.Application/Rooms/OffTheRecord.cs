@@ -28,6 +28,13 @@ public sealed class OffTheRecord(Footage footage, Store.Transcripts transcripts,
     }
 
     /// <summary>
+    /// The stretches of a sitting that are not sent to who comes by a link, in order and apart; by the text that it is read by, by all that
+    /// it has where it is read by none.
+    /// </summary>
+    public IReadOnlyList<SittingRange> Withheld(Sitting sitting) =>
+        AsideStretches.Union([.. HeldTexts(sitting).SelectMany(id => Core.Marks.Withheld.Of(transcripts.Get(id)))]);
+
+    /// <summary>
     /// The names of files and sittings of which a story plays or shows a stretch as it is while part of it is off the record. Cards are
     /// cut by what is set aside in the text that their sitting is read by; files are not, nor cards of a sitting that is read by none.
     /// </summary>
@@ -128,11 +135,12 @@ public sealed class OffTheRecord(Footage footage, Store.Transcripts transcripts,
         : footage.Sitting(sitting) is { } of ? known[sitting] = [.. RangesOf(of)]
         : [];
 
-    // By the text that it is read by; by all that it has where it is read by none.
     private IEnumerable<SittingRange> RangesOf(Sitting sitting) =>
+        HeldTexts(sitting).SelectMany(id => HeldWords.Of(transcripts.Get(id))).Select(h => h.Range);
+
+    // The text that it is read by; all that it has where it is read by none.
+    private IEnumerable<long> HeldTexts(Sitting sitting) =>
         transcripts
             .WithHeld(sitting.ProductionId)
-            .Intersect(sitting.TranscriptId is { } text ? [text] : texts.Of(sitting.Id).Select(t => t.Id))
-            .SelectMany(id => HeldWords.Of(transcripts.Get(id)))
-            .Select(h => h.Range);
+            .Intersect(sitting.TranscriptId is { } text ? [text] : texts.Of(sitting.Id).Select(t => t.Id));
 }

@@ -5,7 +5,7 @@ using EmberLane.Store;
 namespace EmberLane.Application.Work;
 
 /// <summary>Makes a copy of a story to hear or see, of the version that was asked for.</summary>
-internal sealed class CopyWork(Copies copies, Productions productions, Store.Stories stories, CopyDesk desk) : IWork
+internal sealed class CopyWork(Copies copies, Productions productions, Store.Stories stories, CopyDesk desk, ShownStories shown) : IWork
 {
     public string Kind => WorkKinds.Copy;
 
@@ -54,6 +54,10 @@ internal sealed class CopyWork(Copies copies, Productions productions, Store.Sto
             made.Loudness is { } loud ? (int)Math.Round(10 * loud) : null,
             made.Parts
         );
+        if (copy.Wish.IsForLinks)
+        {
+            shown.KeepNewest(copy);
+        }
         return made.Loudness is { } loudness ? string.Create(CultureInfo.InvariantCulture, $"{loudness:0.0} LUFS").Replace('-', '−') : "";
     }
 }

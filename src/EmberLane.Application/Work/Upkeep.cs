@@ -1,6 +1,8 @@
 using System.Collections.Concurrent;
 using System.Threading.Channels;
 using EmberLane.Application.Gathering;
+using EmberLane.Application.Rooms;
+using EmberLane.Core.People;
 using EmberLane.Core.Voices;
 using EmberLane.Store;
 using Microsoft.Extensions.Hosting;
@@ -26,6 +28,8 @@ public sealed partial class Upkeep(
     Store.Transcripts transcripts,
     VoicePrints prints,
     Shots shots,
+    Admissions admissions,
+    ShownMedia shown,
     News news,
     TimeProvider time,
     ILogger<Upkeep> log
@@ -126,6 +130,7 @@ public sealed partial class Upkeep(
                 && IsNotMadeOtherwise(WorkKinds.Transcribe, sitting.Id)
                 && Queue(production, WorkKinds.Talk, sitting.Id, $"Pauses of {sitting.Title}");
         }
+        queued |= Shown(production, sittings);
         queued |= Voices(production, sittings);
         queued |=
             AlikeWork.IsWanted(footage, likeness, sounds, production)
@@ -134,6 +139,24 @@ public sealed partial class Upkeep(
         {
             news.Tell();
         }
+    }
+
+    // What is off the record is taken out of what links play, as soon as one plays it.
+    private bool Shown(long production, IReadOnlyList<Sitting> sittings)
+    {
+        var scopes = admissions
+            .OpenOf(production)
+            .Where(a => a.Kind == AdmissionKind.Link && a.Rights.HasFlag(Rights.Listen))
+            .Select(a => a.Shows)
+            .ToList();
+        var queued = false;
+        foreach (var sitting in sittings.Where(s => scopes.Any(scope => scope.Holds(LinkScope.OfSitting(s.Id)))))
+        {
+            queued |=
+                shown.Missing(sitting).Count > 0
+                && Queue(production, WorkKinds.Shown, sitting.Id, $"{sitting.Title} without what is off the record");
+        }
+        return queued;
     }
 
     // Where the production has it so, a new sitting is transcribed once its mics are known and its sources placed.

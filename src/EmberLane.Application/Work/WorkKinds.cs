@@ -18,5 +18,6 @@ public static class WorkKinds
         Talk = "talk",
         Look = "look",
         Tag = "tag",
-        Copy = "copy";
+        Copy = "copy",
+        Shown = "shown";
 }

@@ -42,7 +42,7 @@ public sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, News n
         [
             [WorkKinds.Transcribe],
             [WorkKinds.Alike, WorkKinds.Talk],
-            [WorkKinds.Pictures],
+            [WorkKinds.Pictures, WorkKinds.Shown],
             [WorkKinds.Look, WorkKinds.Tag],
             [WorkKinds.Copy],
         ];

@@ -1,4 +1,5 @@
 using EmberLane.Core.Speech;
+using EmberLane.Core.Transcripts;
 
 namespace EmberLane.Core.Captions;
 
@@ -8,6 +9,11 @@ namespace EmberLane.Core.Captions;
 /// </summary>
 public sealed record CaptionWord(RecognisedWord Word, Guid Piece, long Sitting, SittingRange Said)
 {
+    /// <summary>
+    /// The first and the last of what is one word to read, by number in the text that it is of; null for what is of none.
+    /// </summary>
+    public (WordNumber First, WordNumber Last)? Numbers { get; init; }
+
     /// <summary>By which it belongs to a place or not.</summary>
     public SittingTime Middle => Said.In + new MediaTime(Said.Length.Units / 2);
 }

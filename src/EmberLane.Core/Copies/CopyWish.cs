@@ -66,6 +66,9 @@ public sealed record CopyWish
     /// <summary>Characters of a line of captions, 10 to 120.</summary>
     public int CaptionLine { get; init; } = 37;
 
+    /// <summary>Whether it is what is played to who comes by a link to the story.</summary>
+    public bool IsForLinks { get; init; }
+
     /// <summary>The words of an end card, which a viewing copy closes with; empty for none.</summary>
     public string EndCard { get; init; } = "";
 

@@ -41,6 +41,9 @@ public static class CardTalk
                         card.SittingId,
                         new SittingRange(begin, end)
                     )
+                    {
+                        Numbers = (unit[0].Number, unit[^1].Number),
+                    }
                 );
             }
         }

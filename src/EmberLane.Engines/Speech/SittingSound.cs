@@ -96,22 +96,54 @@ public static class SittingSound
             }
         );
 
-    /// <summary>The mix at 48 kHz as a file that a browser plays; it begins at <see cref="Extent"/>'s start.</summary>
+    /// <summary>
+    /// The mix at 48 kHz as a file that a browser plays; it begins at <see cref="Extent"/>'s start. Nothing is heard in the stretches of
+    /// <paramref name="without"/>, which are in order and apart.
+    /// </summary>
     public static Task MakePlayableAsync(
         IReadOnlyList<PlacedMic> mics,
         string output,
         Action<MediaTime>? progress,
-        CancellationToken cancel
+        CancellationToken cancel,
+        IReadOnlyList<SittingRange>? without = null
     )
     {
         const int rate = 48_000;
         var heard = mics.Where(m => m.Heard).ToList();
+        var from = Extent(mics).In;
+        var silent = (without ?? []).Select(r => (First: At(r.In), End: At(r.Out) + 1)).ToList();
         return Ffmpeg.EncodeSoundAsync(
-            (stream, stop) => HearAsync(heard, rate, async (_, mix) => await stream.WriteAsync(Bytes(mix), stop), progress, stop),
+            async (stream, stop) =>
+            {
+                long at = 0;
+                await HearAsync(
+                    heard,
+                    rate,
+                    async (_, mix) =>
+                    {
+                        foreach (var (first, end) in silent)
+                        {
+                            Silence(mix, first - at, end - at);
+                        }
+                        at += mix.Length;
+                        await stream.WriteAsync(Bytes(mix), stop);
+                    },
+                    progress,
+                    stop
+                );
+            },
             rate,
             output,
             cancel
         );
+
+        long At(SittingTime moment) => MediaTime.Max(MediaTime.Zero, moment - from).ToSamplesFloor(rate);
+    }
+
+    private static void Silence(short[] samples, long first, long end)
+    {
+        var (from, to) = ((int)Math.Clamp(first, 0, samples.Length), (int)Math.Clamp(end, 0, samples.Length));
+        samples.AsSpan(from, Math.Max(0, to - from)).Clear();
     }
 
     private static ReadOnlyMemory<byte> Bytes(short[] samples) => MemoryMarshal.AsBytes(samples.AsSpan()).ToArray();

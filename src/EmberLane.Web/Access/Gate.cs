@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Reflection;
 using EmberLane.Core.People;
 using EmberLane.Store;
@@ -66,10 +67,22 @@ internal static class Gate
         };
     }
 
-    /// <summary>A sentence for who may not.</summary>
-    public static string Sentence(Visitor visitor, long productionId, Rights needed) =>
+    /// <summary>A sentence for who may not, and has <paramref name="rights"/>.</summary>
+    public static string Sentence(Visitor visitor, long productionId, Rights rights, Rights needed) =>
         $"That is not yours to do here: it takes somebody who may {Either(needed)}. You are {visitor.RoleIn(productionId)}, and may "
-        + $"{visitor.In(productionId).Said()}. Nothing was changed; ask a producer of this production.";
+        + $"{rights.Said()}. Nothing was changed; ask a producer of this production.";
+
+    /// <summary>What somebody may do on a page of a production, at this address.</summary>
+    public static Rights RightsAt(Visitor visitor, Type page, RouteValueDictionary address) =>
+        NumberIn(address, "production") is not { } production ? Rights.None
+        : page.GetCustomAttribute<ByLinkAttribute>() is null ? visitor.In(production)
+        : visitor.Shown(production, new LinkScope(NumberIn(address, "sitting"), NumberIn(address, "story")));
+
+    /// <summary>A number of an address; null where it names none.</summary>
+    public static long? NumberIn(RouteValueDictionary address, string name) =>
+        address[name] is string text && long.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var number)
+            ? number
+            : null;
 
     private static string Either(Rights rights) => rights.Said().Replace(" and ", " or ", StringComparison.Ordinal);
 
@@ -105,7 +118,7 @@ internal sealed class PageGate(DoorLog log) : IAsyncPageFilter
             context.Result = new UnauthorizedResult();
             return Task.CompletedTask;
         }
-        if (context.RouteData.Values["production"] is not string text)
+        if (!context.RouteData.Values.ContainsKey("production"))
         {
             if (!visitor.IsOwner && page.GetCustomAttribute<ForVisitorsAttribute>() is null)
             {
@@ -114,8 +127,8 @@ internal sealed class PageGate(DoorLog log) : IAsyncPageFilter
             }
             return next();
         }
-        var production = long.TryParse(text, out var number) ? number : 0;
-        var rights = visitor.In(production);
+        var production = Gate.NumberIn(context.RouteData.Values, "production");
+        var rights = Gate.RightsAt(visitor, page, context.RouteData.Values);
         var needed = Gate.NeededBy(handler.MethodInfo, page, context.HttpContext.Request.Method);
         if (rights.HasAny(needed))
         {
@@ -123,7 +136,7 @@ internal sealed class PageGate(DoorLog log) : IAsyncPageFilter
         }
         // Who is not in a production is not told that it is there.
         context.Result = rights.HasFlag(Rights.Read)
-            ? Refuse(context, visitor, Gate.Sentence(visitor, production, needed), production)
+            ? Refuse(context, visitor, Gate.Sentence(visitor, production ?? 0, rights, needed), production)
             : new NotFoundResult();
         return Task.CompletedTask;
     }

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using EmberLane.Store;
+using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Web.Access;
 
@@ -17,7 +18,14 @@ internal sealed class LastSeen(Accounts accounts, TimeProvider time)
         if (!written.TryGetValue(account.Id, out var last) || now - last >= Every || now < last)
         {
             written[account.Id] = now;
-            accounts.Seen(account.Id);
+            try
+            {
+                accounts.Seen(account.Id);
+            }
+            catch (SqliteException)
+            {
+                // A full or failing disk keeps nobody from reading.
+            }
         }
     }
 }

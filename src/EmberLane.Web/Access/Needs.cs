@@ -14,6 +14,13 @@ public sealed class NeedsAttribute(Rights rights) : Attribute
 }
 
 /// <summary>
+/// On a page of a production that links show: what its address names (a sitting, a story, neither) is asked of the link. No other page of
+/// a production is opened by one.
+/// </summary>
+[AttributeUsage(AttributeTargets.Class)]
+public sealed class ByLinkAttribute : Attribute;
+
+/// <summary>
 /// On a page outside productions: everybody who is known may see it, by an account or a link. Without it only owners may.
 /// </summary>
 [AttributeUsage(AttributeTargets.Class)]

@@ -33,12 +33,18 @@ public sealed class Visitor
     public static Visitor Of(Account? account, IReadOnlyDictionary<long, Role> roles, StoredAdmission? link) =>
         new(account?.Name ?? SignInName.ByLink(link!.Label), account, roles, link, account?.IsOwner ?? false);
 
-    /// <summary>What they may do in a production.</summary>
+    /// <summary>What they may do in the rooms of a production; a link opens none.</summary>
     public Rights In(long productionId) =>
-        IsOwner
-            ? Rights.All
-            : (roles.TryGetValue(productionId, out var role) ? RoleRules.Of(role) : Rights.None)
-                | (Link?.ProductionId == productionId ? Link.Rights : Rights.None);
+        IsOwner ? Rights.All
+        : roles.TryGetValue(productionId, out var role) ? RoleRules.Of(role)
+        : Rights.None;
+
+    /// <summary>What they may do on a page that a link shows: what they may in the rooms, and what their link lets them.</summary>
+    public Rights Shown(long productionId, LinkScope asked) =>
+        In(productionId) | (Link?.ProductionId == productionId && Link.Shows.Holds(asked) ? Link.Rights : Rights.None);
+
+    /// <summary>Whether they are told that something changed in a production: they are in it, or have a link to something of it.</summary>
+    public bool IsTold(long productionId) => In(productionId).HasFlag(Rights.Read) || Link?.ProductionId == productionId;
 
     /// <summary>What they are in a production, in a word.</summary>
     public string RoleIn(long productionId) =>

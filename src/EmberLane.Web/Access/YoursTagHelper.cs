@@ -38,10 +38,10 @@ public sealed partial class YoursTagHelper : TagHelper
         var http = ViewContext.HttpContext;
         if (
             Visitor.Of(http) is not { IsOwner: false } visitor
-            || http.Request.RouteValues["production"] is not string text
-            || !long.TryParse(text, out var production)
-            || NeededFor(context, http) is not { } needed
-            || visitor.In(production).HasAny(needed)
+            || !http.Request.RouteValues.ContainsKey("production")
+            || http.GetEndpoint()?.Metadata.GetMetadata<CompiledPageActionDescriptor>() is not { } page
+            || NeededFor(context, page) is not { } needed
+            || Gate.RightsAt(visitor, page.HandlerTypeInfo, http.Request.RouteValues).HasAny(needed)
         )
         {
             return;
@@ -56,13 +56,8 @@ public sealed partial class YoursTagHelper : TagHelper
         }
     }
 
-    private Rights? NeededFor(TagHelperContext context, HttpContext http) =>
-        May
-        ?? (
-            http.GetEndpoint()?.Metadata.GetMetadata<CompiledPageActionDescriptor>() is { } page && Asked(context) is var (method, name)
-                ? Needed.GetOrAdd((page, method, name), Find)
-                : null
-        );
+    private Rights? NeededFor(TagHelperContext context, CompiledPageActionDescriptor page) =>
+        May ?? (Asked(context) is var (method, name) ? Needed.GetOrAdd((page, method, name), Find) : null);
 
     // The handler of this very page that a form, a button or a link asks for; null where it asks for nothing, or for another page.
     private static (string Method, string Name)? Asked(TagHelperContext context)

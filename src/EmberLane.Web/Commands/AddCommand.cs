@@ -1,4 +1,5 @@
 using System.CommandLine;
+using EmberLane.Application.Backups;
 using EmberLane.Application.Gathering;
 using EmberLane.Application.Work;
 using EmberLane.Core;
@@ -54,7 +55,7 @@ internal static class AddCommand
             throw new ArgumentException($"{folder}: there is no such folder.");
         }
         Directory.CreateDirectory(data);
-        var database = new Database(Path.Combine(data, "ember.sqlite"));
+        var database = BackupShelf.Open(data);
         var footage = new Footage(database, TimeProvider.System);
         var production = footage.Productions().FirstOrDefault(p => p.Name == name)?.Id ?? footage.AddProduction(name);
         var (jobs, news) = (new Jobs(database), new News());

@@ -4,6 +4,7 @@ using System.Diagnostics;
 using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
+using EmberLane.Application.Backups;
 using EmberLane.Core.Finding;
 using EmberLane.Engines.Speech;
 using EmberLane.Store;
@@ -78,7 +79,7 @@ internal static class FindCommand
         {
             throw new ArgumentException(bad.Message, bad);
         }
-        var database = new Database(path);
+        var database = BackupShelf.Open(asked.Data);
         new Readings(database, new Store.Transcripts(database, TimeProvider.System)).MakeFirst();
         var productions = new Productions(database, TimeProvider.System).All();
         var production = asked.Production is { } name

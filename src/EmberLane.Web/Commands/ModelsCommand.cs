@@ -1,4 +1,5 @@
 using System.CommandLine;
+using EmberLane.Application.Backups;
 using EmberLane.Application.Work;
 using EmberLane.Store;
 
@@ -18,7 +19,7 @@ internal static class ModelsCommand
     private static async Task<int> RunAsync(string data, TextWriter output)
     {
         var file = Path.Combine(data, "ember.sqlite");
-        var database = File.Exists(file) ? new Database(file) : null;
+        var database = File.Exists(file) ? BackupShelf.Open(data) : null;
         var models = new SpeechModelFolder(new Options { Data = data }, database is null ? null : new Settings(database));
         foreach (var (path, model, why) in models.All)
         {

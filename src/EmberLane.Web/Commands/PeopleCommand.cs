@@ -1,4 +1,5 @@
 using System.CommandLine;
+using EmberLane.Application.Backups;
 using EmberLane.Application.People;
 using EmberLane.Store;
 using Microsoft.Extensions.DependencyInjection;
@@ -32,7 +33,7 @@ internal static class PeopleCommand
             throw new ArgumentException($"{data} is no data folder of Ember Lane: there is no {path}. Name it with --data.");
         }
         await using var services = new ServiceCollection()
-            .AddSingleton(new Database(path))
+            .AddSingleton(BackupShelf.Open(data))
             .AddSingleton(TimeProvider.System)
             .AddSingleton<Accounts>()
             .AddSingleton<Admissions>()

@@ -1,4 +1,5 @@
 using System.CommandLine;
+using EmberLane.Application.Backups;
 using EmberLane.Store;
 
 namespace EmberLane.Web.Commands;
@@ -26,7 +27,7 @@ internal static class RebuildCommand
             throw new StoreException($"{data} holds no database. Name the data folder of your server with --data.");
         }
         using var folderHeld = DataFolder.Take(data);
-        var database = new Database(path);
+        var database = BackupShelf.Open(data);
         var readings = new Readings(database, new Store.Transcripts(database, TimeProvider.System));
         // A database of an older version has none yet: that is no fault of anybody's.
         readings.MakeFirst();

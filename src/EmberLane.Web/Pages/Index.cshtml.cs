@@ -35,7 +35,18 @@ public sealed class IndexModel(Footage footage, Productions productions, Desk de
 
     public string Moment(DateTimeOffset at) => Moments.Of(at, time);
 
-    public void OnGet()
+    /// <summary>Who comes by a link alone has one place to be.</summary>
+    public IActionResult OnGet()
+    {
+        if (Visitor is { Account: null, Link: { ProductionId: { } production } link })
+        {
+            return Redirect(ShownAddress.Of(production, link.Shows));
+        }
+        Load();
+        return Page();
+    }
+
+    private void Load()
     {
         var all = productions.All().Where(p => Visitor.In(p.Id).HasFlag(Rights.Read)).ToList();
         Shown =
@@ -83,7 +94,7 @@ public sealed class IndexModel(Footage footage, Productions productions, Desk de
             return change(clean);
         }
         Error = "A production needs a name of at most 120 characters.";
-        OnGet();
+        Load();
         return Page();
     }
 }

@@ -31,7 +31,8 @@ public sealed record AskedTalk
 /// <summary>Comments: what people say of words, bites and cards, answered and settled.</summary>
 [Needs(Rights.Comment)]
 public sealed class IndexModel(Footage footage, Desk desk, CommentDesk talks, Store.Comments comments, TimeProvider time)
-    : LiveRoom(footage, desk)
+    : LiveRoom(footage, desk),
+        ITalkPage
 {
     private IReadOnlyCollection<string>? names;
 
@@ -142,7 +143,7 @@ public sealed class IndexModel(Footage footage, Desk desk, CommentDesk talks, St
     private IActionResult Change(long thread, Action change) =>
         Try(NewsOf.Comments, change) is { } refused ? Refused(refused)
         : !IsFragment ? Redirect(Address(FormattableString.Invariant($"thread={thread}")))
-        : comments.Thread(Production.Id, thread) is { } now ? Partial("_Thread", (this, now))
+        : comments.Thread(Production.Id, thread) is { } now ? Partial("_Thread", ((ITalkPage)this, now))
         : Content("", "text/html");
 
     private ContentResult NotThere() => Refused("What you want to talk of is not there any more. Load the page again.");

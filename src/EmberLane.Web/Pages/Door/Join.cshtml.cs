@@ -4,6 +4,7 @@ using EmberLane.Core;
 using EmberLane.Core.People;
 using EmberLane.Store;
 using EmberLane.Web.Access;
+using EmberLane.Web.Rooms;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
@@ -61,7 +62,7 @@ public sealed class JoinModel(
             new AuthenticationProperties { IsPersistent = true, ExpiresUtc = link.Terms.ExpiresAt }
         );
         log.Add(DoorEvent.AdmissionUsed, SignInName.ByLink(link.Label), "came by a link", link.ProductionId);
-        return Redirect(FormattableString.Invariant($"/productions/{link.ProductionId}/read"));
+        return Redirect(ShownAddress.Of(link.ProductionId!.Value, link.Shows));
     }
 
     /// <summary>Makes an account by an invitation.</summary>

@@ -1,4 +1,5 @@
 using EmberLane.Application.People;
+using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.People;
 using EmberLane.Store;
@@ -20,9 +21,15 @@ public sealed class IndexModel(
     Admitting admitting,
     Admissions admissions,
     DoorLog log,
+    Store.Stories stories,
+    ShownStories shown,
+    Upkeep upkeep,
+    News news,
     TimeProvider time
 ) : LiveRoom(footage, desk)
 {
+    private readonly Footage footage = footage;
+
     private const int Lines = 40;
 
     public override string Room => "People";
@@ -61,18 +68,67 @@ public sealed class IndexModel(
     public IActionResult OnPostInvite(string? label, Role role, int days) =>
         Make(label, () => admitting.Invite(Production.Id, role, label ?? "", days, Who));
 
+    /// <summary>What a link can show: everything, one story, one sitting, by what the form sends.</summary>
+    public IReadOnlyList<(string Value, string Says, LinkScope Scope)> Shows =>
+        [
+            ("", "all stories and sittings", LinkScope.All),
+            .. stories
+                .Of(Production.Id)
+                .Where(s => !s.IsAway)
+                .Select(s => (FormattableString.Invariant($"story-{s.Id}"), $"the story “{s.Title}”", LinkScope.OfStory(s.Id))),
+            .. footage
+                .Sittings(Production.Id)
+                .Select(s => (FormattableString.Invariant($"sitting-{s.Id}"), $"the sitting “{s.Title}”", LinkScope.OfSitting(s.Id))),
+        ];
+
+    /// <summary>What an open link shows, in words.</summary>
+    public string SaidOf(LinkScope scope) =>
+        Shows.FirstOrDefault(s => s.Scope == scope) is { Says: { } says } ? says : "a sitting or story that is gone";
+
+    /// <summary>What the form asks for before anybody chose: what another page brought along.</summary>
+    [BindProperty(SupportsGet = true)]
+    public string? Show { get; set; }
+
+    /// <summary>Makes a link; what it plays is made with it.</summary>
     public IActionResult OnPostLink(string? label, bool listen, bool comment, bool mark, int days) =>
         Make(
             label,
             () =>
-                admitting.Link(
+            {
+                var shows = Shows.Where(s => s.Value == (Show ?? "")).Select(s => (LinkScope?)s.Scope).FirstOrDefault();
+                var secret = admitting.Link(
                     Production.Id,
                     (listen ? Rights.Listen : 0) | (comment ? Rights.Comment : 0) | (mark ? Rights.Mark : 0),
                     label ?? "",
                     days,
-                    Who
-                )
+                    Who,
+                    shows ?? throw new EditRefusedException("What the link shall show is not in the production any more. Choose again.")
+                );
+                if (listen)
+                {
+                    Prepare(shows.Value);
+                }
+                return secret;
+            }
         );
+
+    // A link is good without; its page then offers to have the copy made.
+    private void Prepare(LinkScope shows)
+    {
+        upkeep.Ask(Production.Id);
+        if (shows.Story is { } id && stories.Get(id, Who) is { } story && story.Story.Cards.Any())
+        {
+            try
+            {
+                shown.Ask(story, Who);
+                news.Tell();
+            }
+            catch (EditRefusedException refused)
+            {
+                Refusal = refused.Message;
+            }
+        }
+    }
 
     /// <summary>Lets an invitation or a link of this production let in no more.</summary>
     public IActionResult OnPostWithdraw(long admission)

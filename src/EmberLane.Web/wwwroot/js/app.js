@@ -1,7 +1,9 @@
 import { commands } from "./commands.js";
 import { onKey, say } from "./keys.js";
 import "./narrow.js";
+import "./refusals.js";
 import { talkInHand, talkOf } from "./talk.js";
+import "./theme.js";
 
 const rooms = { g: "G", r: "R", b: "B", s: "S", h: "H" };
 let waitingForRoom = 0;
@@ -36,17 +38,7 @@ commands({
   comment: ({ button }) => talkOf(talkInHand(button ?? document.activeElement)),
 });
 
-document.addEventListener("click", (event) => {
-  const action = event.target.closest("[data-action]")?.dataset.action;
-  if (action === "close") {
-    event.target.closest("dialog").close();
-  } else if (action === "theme") {
-    const night = document.documentElement.dataset.bsTheme !== "dark";
-    document.documentElement.dataset.bsTheme = night ? "dark" : "light";
-    document.cookie = `theme=${night ? "night" : "paper"}; path=/; max-age=31536000; samesite=lax`;
-    event.target.closest("button").textContent = night ? "Day" : "Night";
-  }
-});
+document.addEventListener("click", ({ target }) => target.closest('[data-action="close"]')?.closest("dialog").close());
 
 // A menu closes when something else is clicked, when one of its commands is chosen, and by Escape.
 document.addEventListener("click", ({ target }) =>
@@ -64,21 +56,8 @@ document.addEventListener("keydown", (event) => {
   }
 });
 
-// What the server refuses it explains in words; a broken connection is explained here. Nothing that was typed is cleared.
-document.addEventListener("htmx:responseError", (event) => {
-  const answer = event.detail.xhr;
-  const plain = (answer.getResponseHeader("Content-Type") ?? "").startsWith("text/plain");
-  say(
-    plain
-      ? answer.responseText
-      : answer.status === 400
-        ? "This page was open too long. Load it again, then repeat the last step."
-        : "That did not work, and nothing was changed. Load the page again and repeat it.",
-  );
-});
 // What a change did elsewhere is told too.
 document.body.addEventListener("touched", ({ detail }) => say(detail.value));
-document.addEventListener("htmx:sendError", () => say("Ember Lane does not answer. Is it still running? Nothing was changed."));
 document.addEventListener("htmx:afterRequest", (event) => {
   // Only what the form itself sends ends the dialog; a field of it may ask for something meanwhile.
   if (event.target.matches?.("[data-dialog-form]") && event.detail.successful) {

@@ -1,12 +1,12 @@
 // What is set aside is passed over in listening, as in reading, unless the reader chose to hear all of it, or has opened the passage. Who
-// begins to play within it hears it. Gives the moment to go on at, or null.
-export function skipping(choice, isOpened) {
+// begins to play within it hears it. The element of the id tells its stretches. Gives the moment to go on at, or null.
+export function skipping(choice, isOpened, id = "strip") {
   let before = null,
     written = null,
     stretches = [];
 
   function aside() {
-    const now = document.getElementById("strip").dataset.aside;
+    const now = document.getElementById(id).dataset.aside;
     if (now !== written) {
       written = now;
       stretches = now
