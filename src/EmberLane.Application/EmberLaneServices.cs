@@ -38,6 +38,7 @@ public static class EmberLaneServices
             .AddSingleton<ShownMedia>()
             .AddSingleton<ShownStories>()
             .AddSingleton<ShownReading>()
+            .AddSingleton<Exports.ProductionMoves>()
             .AddSingleton<Returns>()
             .AddSingleton<RoomChanges>()
             .AddSingleton<Desk>()

@@ -55,7 +55,7 @@ public sealed class Database
             Prepare(path);
             using var connection = Open();
             connection.Execute("PRAGMA journal_mode = WAL");
-            Upgrade(connection, path);
+            Upgrade(connection, path, NewestSchema);
             if (
                 new FileInfo(path).Length <= LookedThrough
                 && connection.Query("PRAGMA quick_check(1)", r => r.GetString(0)).Single() is not "ok"
@@ -77,6 +77,19 @@ public sealed class Database
                 ),
             };
         }
+    }
+
+    /// <summary>Makes a file with an earlier schema and nothing in it, and runs <paramref name="fill"/> on it in one transaction.</summary>
+    internal static void Fill(string path, int schema, Action<SqliteConnection> fill)
+    {
+        Prepare(path);
+        using var connection = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = path, Pooling = false }.ToString());
+        connection.Open();
+        Upgrade(connection, path, schema);
+        connection.Execute("PRAGMA foreign_keys = OFF");
+        using var transaction = connection.BeginTransaction();
+        fill(connection);
+        transaction.Commit();
     }
 
     private static StoreException Damaged(string path) =>
@@ -202,7 +215,7 @@ public sealed class Database
                 .Order(StringComparer.Ordinal),
         ];
 
-    private static void Upgrade(SqliteConnection connection, string path)
+    private static void Upgrade(SqliteConnection connection, string path, int schema)
     {
         var assembly = Assembly.GetExecutingAssembly();
         var scripts = Scripts();
@@ -220,7 +233,7 @@ public sealed class Database
         }
         // Tables that others refer to can only be made anew so; what refers to what is looked through before each script is kept.
         connection.Execute("PRAGMA foreign_keys = OFF");
-        for (var next = version; next < scripts.Count; next++)
+        for (var next = version; next < schema; next++)
         {
             using var reader = new StreamReader(assembly.GetManifestResourceStream(scripts[next])!);
             using var transaction = connection.BeginTransaction();

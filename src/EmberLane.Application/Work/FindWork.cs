@@ -5,8 +5,8 @@ using EmberLane.Store;
 namespace EmberLane.Application.Work;
 
 /// <summary>
-/// Finds files that are missing or were replaced again below a folder, by their content; the job's payload is the folder. Only files of a
-/// fitting size are read.
+/// Finds files that are missing or were replaced again below a folder, by their content; the job's payload is the folder, empty for all
+/// that footage may be read from. Only files of a fitting size are read.
 /// </summary>
 internal sealed class FindWork(Footage footage, FootageFolders folders, Jobs jobs) : IWork
 {
@@ -14,17 +14,25 @@ internal sealed class FindWork(Footage footage, FootageFolders folders, Jobs job
 
     public async Task<string> DoAsync(Job job, Progress progress, CancellationToken cancel)
     {
-        if (folders.Allowed(job.Payload) is not { } folder || !Directory.Exists(folder))
+        IReadOnlyList<string> within =
+            job.Payload.Length == 0 ? [.. folders.Roots.Where(Directory.Exists)]
+            : folders.Allowed(job.Payload) is { } named && Directory.Exists(named) ? [named]
+            : [];
+        if (within.Count == 0)
         {
             throw new IOException(
                 $"{job.Payload} is not a folder that footage may be read from, or it is gone. Start Ember Lane with --footage and that "
                     + "folder."
             );
         }
-        var wanted = footage.Sources(job.ProductionId).Where(s => s.State != FileState.Here || !File.Exists(s.Path)).ToList();
+        var wanted = footage
+            .Sources(job.ProductionId)
+            .Where(s => s.State != FileState.Here || folders.Allowed(s.Path) is null || !File.Exists(s.Path))
+            .ToList();
         var sizes = wanted.Select(s => s.Size).ToHashSet();
-        var (files, unread) = FootageFolders.All(folder);
-        var left = unread.Select(u => (u.Name, u.Reason)).ToList();
+        var all = within.Select(FootageFolders.All).ToList();
+        List<string> files = [.. all.SelectMany(a => a.Files).Distinct()];
+        var left = all.SelectMany(a => a.Unread).Select(u => (u.Name, u.Reason)).ToList();
         var found = 0;
         for (var i = 0; i < files.Count && found < wanted.Count; i++)
         {

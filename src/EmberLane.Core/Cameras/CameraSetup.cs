@@ -27,6 +27,29 @@ public sealed record CameraSetup(ImmutableSortedDictionary<string, string> Choic
     /// <summary>The name of the choice that lists open the mics of the plan.</summary>
     public const string MicsFollowedBy = "mics";
 
+    /// <summary>
+    /// A choice as it is named and kept where files have other numbers, which <paramref name="source"/> gives; a value of null stays so.
+    /// </summary>
+    public static (string Name, string? Value) Renumbered(string name, string? value, Func<long, long> source)
+    {
+        if (name.StartsWith(Lock, StringComparison.Ordinal))
+        {
+            return (name, value?.Split(' ') is [var end, var angle] ? end + " " + Text(Angle(angle)) : value);
+        }
+        foreach (var kind in (ReadOnlySpan<string>)[Cover, Turn, Punch, Place])
+        {
+            if (name.StartsWith(kind, StringComparison.Ordinal))
+            {
+                var rest = name[kind.Length..].Split(' ', 2);
+                return (kind + Text(Angle(rest[0])) + (rest.Length > 1 ? " " + rest[1] : ""), value);
+            }
+        }
+        return (name, value);
+
+        // The tighter framing of an angle has its number, below nothing.
+        long Angle(string written) => Whole(written) is var number && number < 0 ? CloserOf(source(-number)) : source(number);
+    }
+
     /// <summary>Nothing was chosen.</summary>
     public static readonly CameraSetup Empty = new(ImmutableSortedDictionary.Create<string, string>(StringComparer.Ordinal));
 

@@ -18,6 +18,21 @@ public sealed record CaptionSetup(ImmutableSortedDictionary<string, string> Choi
     private const string FixedBy = "caption ",
         RuleBy = "rule ";
 
+    /// <summary>
+    /// A choice as it is kept where sittings have other numbers, which <paramref name="sitting"/> gives; a value of null stays so. Throws
+    /// <see cref="JsonException"/> for a caption that can not be read.
+    /// </summary>
+    public static string? Renumbered(string name, string? value, Func<long, long> sitting) =>
+        value is null || !name.StartsWith(FixedBy, StringComparison.Ordinal) ? value
+        : JsonSerializer.Deserialize<FixedCaption>(value) is { } caption
+            ? JsonSerializer.Serialize(
+                caption with
+                {
+                    Places = [.. caption.Places.Select(p => p.Sitting == 0 ? p : p with { Sitting = sitting(p.Sitting) })],
+                }
+            )
+        : value;
+
     /// <summary>Nothing was chosen.</summary>
     public static readonly CaptionSetup Empty = new(ImmutableSortedDictionary.Create<string, string>(StringComparer.Ordinal));
 

@@ -47,4 +47,7 @@ public enum DoorEvent
 
     /// <summary>What somebody is in a production was changed.</summary>
     RoleChanged = 14,
+
+    /// <summary>A production was taken out whole.</summary>
+    TakenOut = 15,
 }

@@ -29,6 +29,8 @@ internal static class CommandLine
             ModelsCommand.Make(output),
             BackupCommand.Make(output),
             RestoreCommand.Make(output),
+            ExportCommand.Make(output),
+            ImportCommand.Make(output),
             PeopleCommand.Make(output),
             RebuildCommand.Make(output),
         };

@@ -1,3 +1,5 @@
+using EmberLane.Application.Exports;
+using EmberLane.Application.Work;
 using EmberLane.Core;
 using EmberLane.Core.People;
 using EmberLane.Store;
@@ -18,8 +20,22 @@ public sealed record ShownProduction(
 
 /// <summary>The productions there are, for whom may see them.</summary>
 [ForVisitors]
-public sealed class IndexModel(Footage footage, Productions productions, Desk desk, TimeProvider time) : PageModel
+[RequestSizeLimit(MostBrought)]
+[RequestFormLimits(MultipartBodyLengthLimit = MostBrought)]
+public sealed class IndexModel(
+    Footage footage,
+    Productions productions,
+    Desk desk,
+    ProductionMoves moves,
+    News news,
+    DoorLog log,
+    Options options,
+    TimeProvider time
+) : PageModel
 {
+    /// <summary>The largest export that is taken (4 GiB).</summary>
+    public const long MostBrought = 4L << 30;
+
     /// <summary>So many people are named.</summary>
     public const int PeopleShown = 6;
 
@@ -34,6 +50,9 @@ public sealed class IndexModel(Footage footage, Productions productions, Desk de
     public Visitor Visitor => Visitor.Of(HttpContext)!;
 
     public string Moment(DateTimeOffset at) => Moments.Of(at, time);
+
+    /// <summary>Where a production is taken out whole.</summary>
+    public static string ExportAddress(long id) => FormattableString.Invariant($"/?handler=Export&id={id}");
 
     /// <summary>Who comes by a link alone has one place to be.</summary>
     public IActionResult OnGet()
@@ -82,6 +101,63 @@ public sealed class IndexModel(Footage footage, Productions productions, Desk de
         }
         productions.PutAway(id, away, Person.Of(Request));
         return Redirect("/");
+    }
+
+    /// <summary>A production whole, to be brought in elsewhere.</summary>
+    public async Task<IActionResult> OnGetExportAsync(long id)
+    {
+        if (!Runs(id))
+        {
+            return NotFound();
+        }
+        var production = footage.Production(id)!;
+        var file = Path.Combine(options.Data, "cache", FormattableString.Invariant($"export-{Guid.NewGuid():N}.part"));
+        try
+        {
+            await moves.WriteAsync(id, file);
+        }
+        catch (EditRefusedException refused)
+        {
+            return Refuse(refused.Message);
+        }
+        log.Add(DoorEvent.TakenOut, Person.Of(Request), "took the production out whole", id);
+        return File(
+            new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16, FileOptions.DeleteOnClose),
+            "application/zip",
+            ProductionMoves.FileName(production)
+        );
+    }
+
+    /// <summary>Brings in what was exported elsewhere.</summary>
+    public IActionResult OnPostBring(IFormFile? export)
+    {
+        if (!Visitor.IsOwner)
+        {
+            return Gate.Refuse(HttpContext, "Owners of this Ember Lane bring productions in. Nothing was changed; ask one.");
+        }
+        if (export is null || export.Length == 0)
+        {
+            return Refuse("Choose the file of an export first; this one is empty.");
+        }
+        try
+        {
+            using var stream = export.OpenReadStream();
+            var imported = moves.Bring(stream);
+            news.Tell();
+            return Redirect(FormattableString.Invariant($"/productions/{imported.Id}/gather/files"));
+        }
+        catch (StoreException refused)
+        {
+            return Refuse(refused.Message);
+        }
+    }
+
+    private PageResult Refuse(string message)
+    {
+        Error = message;
+        Load();
+        Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
+        return Page();
     }
 
     private bool Runs(long id) => footage.Production(id) is not null && Visitor.In(id).HasFlag(Rights.Run);
