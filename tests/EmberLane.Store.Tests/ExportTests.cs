@@ -17,7 +17,9 @@ using Microsoft.Data.Sqlite;
 
 namespace EmberLane.Store.Tests;
 
-/// <summary>A production that is given away whole and brought in elsewhere: nothing of it is lost, and nothing that was there is touched.</summary>
+/// <summary>
+/// A production that is given away whole and brought in elsewhere: nothing of it is lost, and nothing that was there is touched.
+/// </summary>
 public sealed class ExportTests : IDisposable
 {
     private static readonly Guid First = new("00000000-0000-0000-0000-00000000000a"),
@@ -184,7 +186,8 @@ public sealed class ExportTests : IDisposable
             string.Join(
                 '\n',
                 c.Query(
-                        "SELECT name FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name NOT LIKE 'find_%' ORDER BY 1",
+                        "SELECT name FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name NOT LIKE 'find_%' "
+                            + "ORDER BY 1",
                         r => r.GetString(0)
                     )
                     .SelectMany(t =>

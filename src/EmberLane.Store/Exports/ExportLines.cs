@@ -15,7 +15,9 @@ internal sealed class ExportLines(Stream input)
     /// <summary>The number of the line that was read last, from 1.</summary>
     public long Number { get; private set; }
 
-    /// <summary>The next line; null at the end. Throws <see cref="FormatException"/> for what is no JSON, and for too long a line.</summary>
+    /// <summary>
+    /// The next line; null at the end. Throws <see cref="FormatException"/> for what is no JSON, and for too long a line.
+    /// </summary>
     public JsonElement? Next()
     {
         var line = new MemoryStream();

@@ -152,7 +152,8 @@ public sealed partial class ProductionImport(Database database, Transcripts tran
         }
         var command = c.CreateCommand();
         command.CommandText =
-            $"INSERT INTO \"{table}\" ({string.Join(", ", columns.Select(n => $"\"{n}\""))}) VALUES ({string.Join(", ", columns.Select((_, i) => $"${i}"))})";
+            $"INSERT INTO \"{table}\" ({string.Join(", ", columns.Select(n => $"\"{n}\""))}) "
+            + $"VALUES ({string.Join(", ", columns.Select((_, i) => $"${i}"))})";
         foreach (var i in Enumerable.Range(0, columns.Length))
         {
             command.Parameters.Add(new SqliteParameter($"${i}", null));
@@ -291,7 +292,8 @@ public sealed partial class ProductionImport(Database database, Transcripts tran
     // Behind all that are there, and all that were where numbers do not come again.
     private static long Next(SqliteConnection c, string table) =>
         c.Query(
-                $"SELECT MAX(COALESCE((SELECT MAX(id) FROM \"{table}\"), 0), COALESCE((SELECT seq FROM sqlite_sequence WHERE name = $t), 0)) + 1",
+                $"SELECT MAX(COALESCE((SELECT MAX(id) FROM \"{table}\"), 0), "
+                    + "COALESCE((SELECT seq FROM sqlite_sequence WHERE name = $t), 0)) + 1",
                 r => r.GetInt64(0),
                 ("$t", table)
             )
@@ -311,6 +313,6 @@ public sealed partial class ProductionImport(Database database, Transcripts tran
         return name;
     }
 
-    [GeneratedRegex("^[0-9a-f]{64}$")]
+    [GeneratedRegex("^[0-9A-Za-z]{1,128}\\z")]
     private static partial Regex Sum();
 }

@@ -6,7 +6,9 @@ using Microsoft.Extensions.DependencyInjection;
 
 namespace EmberLane.Web.Commands;
 
-/// <summary><c>ember export NAME [--data DIR] [--out FILE]</c>: a production whole, to be brought in elsewhere; also while the server runs.</summary>
+/// <summary>
+/// <c>ember export NAME [--data DIR] [--out FILE]</c>: a production whole, to be brought in elsewhere; also while the server runs.
+/// </summary>
 internal static class ExportCommand
 {
     public static Command Make(TextWriter output)

@@ -19,7 +19,9 @@ internal static class ImportCommand
         return command;
     }
 
-    /// <summary>What moves productions in and out of a data folder. Throws <see cref="StoreException"/> for one without a database.</summary>
+    /// <summary>
+    /// What moves productions in and out of a data folder. Throws <see cref="StoreException"/> for one without a database.
+    /// </summary>
     public static ServiceProvider Services(string data, bool isMade = false) =>
         isMade || File.Exists(Path.Combine(data, "ember.sqlite"))
             ? new ServiceCollection()
