@@ -408,6 +408,31 @@ public sealed class ExportTests : IDisposable
     }
 
     [Fact]
+    public void What_would_fill_the_disk_is_stopped_and_nothing_of_it_stays()
+    {
+        var there = new Database(Fresh());
+        var before = Everything(there);
+        // Rows without end, in few bytes.
+        var rows = new StringBuilder(Head).AppendLine("""{"table":"set_flag","columns":["production_id","id","day","at","who","words"]}""");
+        for (var n = 0; n < 60_000; n++)
+        {
+            rows.AppendLine(
+                System.Globalization.CultureInfo.InvariantCulture,
+                $"[1,\"{n}\",\"2026-09-14\",1,\"\",\"{new string('a', 200)}\"]"
+            );
+        }
+        var bomb = Zipped(rows.ToString());
+        Assert.True(bomb.Length < rows.Length / 20);
+        var looks = 0;
+        var work = Directory.CreateDirectory(Path.Combine(folder, "bomb")).FullName;
+        var refused = Assert.Throws<StoreException>(() =>
+            new ProductionImport(there, new Transcripts(there, clock), clock).Run(new MemoryStream(bomb), work, () => ++looks == 2)
+        );
+        Assert.Contains("nearly full", refused.Message, StringComparison.Ordinal);
+        Assert.Equal((2, before), (looks, Everything(there)));
+    }
+
+    [Fact]
     public void What_is_no_zip_or_holds_something_else_is_refused()
     {
         var there = new Database(Fresh());
@@ -438,6 +463,12 @@ public sealed class ExportTests : IDisposable
         }
         // Files that are made of one are called by its content: none may lead elsewhere.
         foreach (var (was, now) in new[] { (new string('a', 64), "../../../etc/cron.d/x"), ("\"hut.wav\"", "\"../hut.wav\"") })
+        {
+            Assert.Contains(was, rows, StringComparison.Ordinal);
+            Assert.Throws<StoreException>(() => Import(there, Zipped(rows.Replace(was, now, StringComparison.Ordinal))));
+        }
+        // What pages would stumble over is not let in either.
+        foreach (var (was, now) in new[] { ("\"cover ", "\"lock x"), ("caption ", "rule line"), ("\"card\"", "\"nothing known\"") })
         {
             Assert.Contains(was, rows, StringComparison.Ordinal);
             Assert.Throws<StoreException>(() => Import(there, Zipped(rows.Replace(was, now, StringComparison.Ordinal))));

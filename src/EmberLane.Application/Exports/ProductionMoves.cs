@@ -49,14 +49,15 @@ public sealed class ProductionMoves(
     public ImportedProduction Bring(Stream export)
     {
         var folder = Path.Combine(options.Data, "cache", FormattableString.Invariant($"import-{Guid.NewGuid():N}.part"));
-        if (disk.FreeBytes(options.Data) < Reserve)
+        bool IsFull() => disk.FreeBytes(options.Data) < Reserve;
+        if (IsFull())
         {
             throw new StoreException($"The disk of {options.Data} is nearly full. Make room, then bring it in again; nothing was changed.");
         }
         Directory.CreateDirectory(folder);
         try
         {
-            var imported = new ProductionImport(database, transcripts, time).Run(export, folder);
+            var imported = new ProductionImport(database, transcripts, time).Run(export, folder, IsFull);
             if (footage.Sources(imported.Id).Count > 0)
             {
                 jobs.Add(imported.Id, WorkKinds.Find, imported.Id, $"Files of {imported.Name} looked for");

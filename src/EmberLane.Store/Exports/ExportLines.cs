@@ -8,9 +8,14 @@ internal sealed class ExportLines(Stream input)
     /// <summary>The longest line, in bytes (64 MiB): the edits of a long text are the longest there are.</summary>
     public const int Longest = 64 << 20;
 
+    /// <summary>So many bytes there may be in all (8 GiB), whatever the ZIP says of itself: ten thousand hours have fewer.</summary>
+    public const long Most = 8L << 30;
+
     private readonly byte[] read = new byte[1 << 16];
     private int at,
         end;
+
+    private long all;
 
     /// <summary>The number of the line that was read last, from 1.</summary>
     public long Number { get; private set; }
@@ -26,6 +31,11 @@ internal sealed class ExportLines(Stream input)
             if (at == end)
             {
                 (at, end) = (0, input.Read(read));
+                all += end;
+                if (all > Most)
+                {
+                    throw new FormatException("it is larger than any production");
+                }
                 if (end == 0)
                 {
                     return line.Length == 0 ? null : Parsed(line);

@@ -18,36 +18,31 @@ public sealed partial class ProductionImport(Database database, Transcripts tran
     /// <summary>The oldest schema that an export can be of.</summary>
     public const int OldestSchema = 39;
 
-    /// <summary>So many bytes of rows may come out of an export (32 GiB); ten thousand hours have fewer.</summary>
-    public const long MostBytes = 32L << 30;
+    // So many rows are laid between two looks at the disk.
+    private const int BetweenLooks = 20_000,
+        DiskIsFull = 13;
 
     /// <summary>
     /// Brings a production in, under its name or one with a number behind it where that is taken. <paramref name="folder"/> is one to work
-    /// in, which is there and empty. Throws <see cref="StoreException"/> with a sentence; then nothing was changed.
+    /// in, which is there and empty; <paramref name="isFull"/> tells whether its disk has no more room. Throws
+    /// <see cref="StoreException"/> with a sentence; then nothing was changed.
     /// </summary>
-    public ImportedProduction Run(Stream export, string folder)
+    public ImportedProduction Run(Stream export, string folder, Func<bool>? isFull = null)
     {
         var path = Path.Combine(folder, "export.sqlite");
         try
         {
-            Lay(export, path);
+            Lay(export, path, isFull ?? (() => false));
             var laid = new Database(path);
             Look(laid);
             return laid.Read(from => database.Write(to => Copy(from, to)));
         }
-        catch (Exception e)
-            when (e
-                    is InvalidDataException
-                        or FormatException
-                        or JsonException
-                        or SqliteException
-                        or InvalidOperationException
-                        or InvalidCastException
-                        or KeyNotFoundException
-                        or ArgumentException
-                        or OverflowException
-                        or Core.EditRefusedException
-            )
+        catch (SqliteException e) when (e.SqliteErrorCode == DiskIsFull)
+        {
+            throw new StoreException("The disk is full. Nothing was changed; make room, then bring it in again.");
+        }
+        // Whatever it is that can not be read: it was made by somebody else.
+        catch (Exception e) when (e is not (StoreException or OutOfMemoryException))
         {
             throw new StoreException(
                 $"That is no export of a production that can be brought in, or it is damaged: {e.Message.TrimEnd('.')}. Nothing was "
@@ -60,14 +55,10 @@ public sealed partial class ProductionImport(Database database, Transcripts tran
         }
     }
 
-    private static void Lay(Stream export, string path)
+    private static void Lay(Stream export, string path, Func<bool> isFull)
     {
         using var zip = new ZipArchive(export, ZipArchiveMode.Read, leaveOpen: true);
         var entry = zip.GetEntry(ProductionExport.Rows) ?? throw new FormatException($"there is no {ProductionExport.Rows} in it");
-        if (entry.Length > MostBytes)
-        {
-            throw new FormatException("it is larger than any production");
-        }
         using var input = entry.Open();
         var lines = new ExportLines(input);
         var head = lines.Next() ?? throw new FormatException("it is empty");
@@ -91,10 +82,10 @@ public sealed partial class ProductionImport(Database database, Transcripts tran
         {
             throw new FormatException("its first line tells of a version that never was");
         }
-        Database.Fill(path, schema, c => Fill(c, lines));
+        Database.Fill(path, schema, c => Fill(c, lines, isFull));
     }
 
-    private static void Fill(SqliteConnection c, ExportLines lines)
+    private static void Fill(SqliteConnection c, ExportLines lines, Func<bool> isFull)
     {
         var names = ExportTables.All.Select(t => t.Name).ToHashSet();
         long rows = 0;
@@ -115,6 +106,13 @@ public sealed partial class ProductionImport(Database database, Transcripts tran
                     }
                     insert.ExecuteNonQuery();
                     rows++;
+                    if (rows % BetweenLooks == 0 && isFull())
+                    {
+                        throw new StoreException(
+                            "The disk of the data folder is nearly full: the export has more in it than fits. Nothing was changed; make "
+                                + "room, then bring it in again."
+                        );
+                    }
                 }
                 else if (line.TryGetProperty("table", out var table))
                 {
@@ -217,6 +215,14 @@ public sealed partial class ProductionImport(Database database, Transcripts tran
                 throw new FormatException("a story of it can not be read");
             }
             _ = stories.ReadingsOf(read).Count;
+            var captions = new Captions(laid, clock).Of(story.Id);
+            _ = captions.Rules;
+            _ = captions.Languages.Prepend("").Sum(l => captions.Of(l).Count);
+        }
+        foreach (var sitting in footage.Sittings(production.Id))
+        {
+            var cameras = new Cameras(laid, clock).Of(sitting.Id);
+            _ = (cameras.Rules, cameras.Locks.Count, cameras.Crowd.Count);
         }
         _ = bites.Of(production.Id);
         _ = comments.Listed(production.Id, ListedTalks.Open, "");

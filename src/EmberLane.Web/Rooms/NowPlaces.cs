@@ -32,6 +32,7 @@ public static partial class NowPlaces
             "since" or "changes" => "Changes",
             "people" => "People",
             "onset" => "On set",
+            "shown" => "a link’s page",
             _ => "the production",
         };
         return
@@ -44,6 +45,6 @@ public static partial class NowPlaces
     [GeneratedRegex("^/productions/[0-9]+/([a-z]+)")]
     private static partial Regex Room();
 
-    [GeneratedRegex("/(?:read|cameras|gather/watch|gather/mics)/([0-9]{1,15})(?:/|$)")]
+    [GeneratedRegex("/(?:read|cameras|gather/watch|gather/mics|shown/sitting)/([0-9]{1,15})(?:/|$)")]
     private static partial Regex Sitting();
 }
