@@ -126,8 +126,7 @@ internal static class Screenshots
             server.Services.GetRequiredService<Grouping>().Rename(1, 3, "The bridge walk, evening", "logger");
             server.Services.GetRequiredService<Store.Bites>().Describe(1, "the sound", "opens the film", "producer");
             Shoot("changes", "changes");
-            browser.Click("[data-action=theme]");
-            Shoot("read-night", "read/2#word-216");
+            Shoot("shown", "shown/sitting/1");
         }
         finally
         {

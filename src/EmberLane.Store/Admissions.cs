@@ -60,7 +60,8 @@ public sealed class Admissions(Database database, TimeProvider clock)
         database.Read(c => c.Query(Select + "WHERE key_hash = $k", Read, ("$k", keyHash))).SingleOrDefault();
 
     /// <summary>
-    /// Keeps a new one. Throws <see cref="EditRefusedException"/> for a label that is none or too long, and for too many.
+    /// Keeps a new one. Throws <see cref="EditRefusedException"/> for a label that is none or too long, that of an earlier link, and for
+    /// too many.
     /// </summary>
     public long Make(NewAdmission asked, byte[] keyHash, string by) =>
         database.Write(c =>
@@ -69,6 +70,22 @@ public sealed class Admissions(Database database, TimeProvider clock)
             if (label.Length is 0 or > LongestLabel || label.Contains('(', StringComparison.Ordinal))
             {
                 throw new EditRefusedException($"Say who it is for, in at most {LongestLabel} letters and without brackets.");
+            }
+            // What was said by a link stands beside its name: who comes by another is not to be taken for them, nor to see what they said.
+            if (
+                asked is { Kind: AdmissionKind.Link, ProductionId: { } of }
+                && c.Query(
+                    "SELECT 1 FROM admission WHERE kind = $kind AND production_id = $p AND label = $label COLLATE NOCASE LIMIT 1",
+                    r => 1,
+                    ("$kind", (int)asked.Kind),
+                    ("$p", of),
+                    ("$label", label)
+                ).Count > 0
+            )
+            {
+                throw new EditRefusedException(
+                    $"There was a link for {label} before, and what came by it is signed so. Say otherwise whom this one is for."
+                );
             }
             var now = clock.GetUtcNow();
             if (asked.ProductionId is { } production && Of(c, production).Count(a => a.Terms.WhyNot(a.Kind, now) is null) >= Most)

@@ -33,6 +33,19 @@ public sealed class PeopleStoreTests : IDisposable
     }
 
     [Fact]
+    public void No_link_is_named_as_one_before_it_was_also_when_that_was_withdrawn()
+    {
+        long Make(string label, AdmissionKind kind = AdmissionKind.Link, long? at = null) =>
+            admissions.Make(new NewAdmission(kind, label, clock.GetUtcNow().AddDays(3), at ?? production), [++secrets], "Wren Adair");
+        admissions.Withdraw(Make("Screening"), "Wren Adair");
+        var refused = Assert.Throws<EditRefusedException>(() => Make("screening"));
+        Assert.Contains("There was a link for screening before", refused.Message, StringComparison.Ordinal);
+        Make("Screening, June");
+        Make("Screening", AdmissionKind.Invitation);
+        Make("Screening", at: other);
+    }
+
+    [Fact]
     public void A_link_keeps_what_it_shows()
     {
         LinkScope[] scopes = [LinkScope.All, LinkScope.OfSitting(7), LinkScope.OfStory(9)];
@@ -41,7 +54,7 @@ public sealed class PeopleStoreTests : IDisposable
             var id = admissions.Make(
                 new NewAdmission(
                     AdmissionKind.Link,
-                    "Screening",
+                    FormattableString.Invariant($"Screening {secrets}"),
                     clock.GetUtcNow().AddDays(3),
                     production,
                     Rights: Rights.Read,

@@ -116,7 +116,7 @@ public sealed class IndexModel(
         {
             await moves.WriteAsync(id, file);
         }
-        catch (EditRefusedException refused)
+        catch (Exception refused) when (refused is EditRefusedException or IOException)
         {
             return Refuse(refused.Message);
         }
@@ -146,7 +146,7 @@ public sealed class IndexModel(
             news.Tell();
             return Redirect(FormattableString.Invariant($"/productions/{imported.Id}/gather/files"));
         }
-        catch (StoreException refused)
+        catch (Exception refused) when (refused is StoreException or IOException)
         {
             return Refuse(refused.Message);
         }

@@ -36,7 +36,7 @@ public abstract class ShownModel(ShownServices services) : RoomModel(services.Fo
     public override string Room => "Shown";
 
     /// <summary>What its address names.</summary>
-    public LinkScope Asked { get; private set; }
+    public LinkScope Asked => new(Gate.NumberIn(RouteData.Values, "sitting"), Gate.NumberIn(RouteData.Values, "story"));
 
     /// <summary>What is read.</summary>
     public ShownText Text { get; protected set; } = new([]);
@@ -95,8 +95,11 @@ public abstract class ShownModel(ShownServices services) : RoomModel(services.Fo
     /// <summary>A person's mark.</summary>
     public SpeakerMark MarkOf(string who) => Desk.MarkOf(People, who);
 
-    /// <summary>Reads what the address names; false where it is not in the production.</summary>
-    protected abstract bool Read();
+    /// <summary>Finds what the address names, and its version; false where it is not in the production.</summary>
+    protected abstract bool Find();
+
+    /// <summary>Reads the text of what was found, and what plays beside it.</summary>
+    protected abstract void Read();
 
     /// <summary>The open talks of it.</summary>
     protected abstract IReadOnlyList<CommentThread> Talked();
@@ -111,7 +114,7 @@ public abstract class ShownModel(ShownServices services) : RoomModel(services.Fo
 
     /// <summary>Whether the text is another one than a page has that was loaded with <paramref name="seen"/>.</summary>
     public IActionResult OnGetFresh(string? seen) =>
-        !Load() ? NotFound()
+        !Find() ? NotFound()
         : seen == Version ? new NoContentResult()
         : Partial("_Fresh", this);
 
@@ -188,11 +191,11 @@ public abstract class ShownModel(ShownServices services) : RoomModel(services.Fo
     /// <summary>Reads all that the page shows; false where its address names nothing.</summary>
     protected bool Load()
     {
-        Asked = new LinkScope(Gate.NumberIn(RouteData.Values, "sitting"), Gate.NumberIn(RouteData.Values, "story"));
-        if (!Read())
+        if (!Find())
         {
             return false;
         }
+        Read();
         People = Desk.People(Production.Id);
         Marks = MayMark ? services.Reading.Marks(Production.Id, Text, Who) : [];
         Threads =

@@ -32,7 +32,7 @@ public sealed class SittingModel(
     public string AsideSeconds { get; private set; } = "";
 
     /// <inheritdoc/>
-    protected override bool Read()
+    protected override bool Find()
     {
         if (SittingHere(Asked.Sitting ?? 0) is not { } found)
         {
@@ -41,19 +41,25 @@ public sealed class SittingModel(
         sitting = found;
         Title = found.Title;
         RoomAddress = IsInside ? FormattableString.Invariant($"/productions/{Production.Id}/read/{found.Id}") : null;
-        if (services.Reading.OfSitting(found) is { } text)
+        Version =
+            found.TranscriptId is { } id && transcripts.Head(id) is { } head
+                ? string.Create(CultureInfo.InvariantCulture, $"{id}.{head.Version}")
+                : "";
+        return true;
+    }
+
+    /// <inheritdoc/>
+    protected override void Read()
+    {
+        if (services.Reading.OfSitting(sitting) is { } text)
         {
             Text = text;
         }
         else
         {
-            WhyNot = $"{found.Title} is not transcribed yet. Its text will be here.";
+            WhyNot = $"{sitting.Title} is not transcribed yet. Its text will be here.";
         }
-        Version =
-            found.TranscriptId is { } id && transcripts.Head(id) is { } head
-                ? string.Create(CultureInfo.InvariantCulture, $"{id}.{head.Version}")
-                : "";
-        AsideSeconds = services.Reading.TextOf(found.Id) is var (_, whole)
+        AsideSeconds = services.Reading.TextOf(sitting.Id) is var (_, whole)
             ? string.Join(
                 ' ',
                 Core.Marks.AsideStretches.Of(whole).Select(a => $"{a.In.FromZero.ToSecondsText()},{a.Out.FromZero.ToSecondsText()}")
@@ -63,11 +69,18 @@ public sealed class SittingModel(
         {
             LoadPlayed();
         }
-        return true;
     }
 
     /// <summary>The playing copies, as they are made.</summary>
-    public IActionResult OnGetAngles() => !Load() || !MayListen ? NotFound() : Partial("_Angles", Played);
+    public IActionResult OnGetAngles()
+    {
+        if (!Find() || !MayListen)
+        {
+            return NotFound();
+        }
+        LoadPlayed();
+        return Partial("_Angles", Played);
+    }
 
     private void LoadPlayed()
     {

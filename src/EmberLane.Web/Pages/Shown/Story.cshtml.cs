@@ -30,7 +30,7 @@ public sealed class StoryModel(ShownServices services, Store.Stories stories, Sh
     public Job? Making { get; private set; }
 
     /// <inheritdoc/>
-    protected override bool Read()
+    protected override bool Find()
     {
         if (stories.Get(Asked.Story ?? 0, Who) is not { } found || found.ProductionId != Production.Id)
         {
@@ -41,21 +41,26 @@ public sealed class StoryModel(ShownServices services, Store.Stories stories, Sh
         RoomAddress = IsInside ? FormattableString.Invariant($"/productions/{Production.Id}/story") : null;
         Version = string.Create(CultureInfo.InvariantCulture, $"{found.Version}");
         (Copy, Making) = MayListen ? (shown.Newest(found), shown.Making(found)) : (null, null);
+        return true;
+    }
+
+    /// <inheritdoc/>
+    protected override void Read()
+    {
         try
         {
-            Text = services.Reading.OfStory(Production, found, Copy);
-            Facts = Desk.CutOf(found).RunningTime(found.Start.Count.Rate).ToString();
+            Text = services.Reading.OfStory(Production, story, Copy);
+            Facts = Desk.CutOf(story).RunningTime(story.Start.Count.Rate).ToString();
         }
         catch (EditRefusedException refused)
         {
             // Nothing of it leaves, not even what was made before.
             (Text, Copy, Making) = (new ShownText([]), null, null);
             WhyNot =
-                found.Story.Pieces.All(p => p is Core.Stories.SectionHead) ? "The story is empty yet."
+                story.Story.Pieces.All(p => p is Core.Stories.SectionHead) ? "The story is empty yet."
                 : IsInside ? refused.Message
                 : "The story can not be shown at the moment. Ask who sent you the link.";
         }
-        return true;
     }
 
     /// <summary>
@@ -63,7 +68,8 @@ public sealed class StoryModel(ShownServices services, Store.Stories stories, Sh
     /// </summary>
     public IActionResult OnGetPlaying(bool waits)
     {
-        if (!Load() || !MayListen)
+        // News of work comes often: the text is not read for it.
+        if (!Find() || !MayListen)
         {
             return NotFound();
         }
@@ -94,7 +100,7 @@ public sealed class StoryModel(ShownServices services, Store.Stories stories, Sh
         {
             return Refused(refused.Message);
         }
-        Load();
+        Find();
         return IsFragment ? Partial("_Playing", this) : Redirect(ShownAddress.Of(Production.Id, Asked));
     }
 
