@@ -74,11 +74,10 @@ public static class Tool
         try
         {
             Watchdog.Ready();
-            var running = pipes(Cli.Wrap(Watchdog.OwnGroup).WithArguments([found, .. arguments]))
+            await pipes(Cli.Wrap(Watchdog.OwnGroup).WithArguments([found, .. arguments]))
+                .WithEnvironmentVariables(its => its.Set(Watchdog.Mark.Name, Watchdog.Mark.Value))
                 .WithStandardErrorPipe(PipeTarget.ToDelegate(line => Keep(complaints, line)))
                 .ExecuteAsync(timer.Token);
-            using var noted = Watchdog.Watch(running.ProcessId);
-            await running;
         }
         catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
         {

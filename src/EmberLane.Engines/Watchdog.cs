@@ -1,23 +1,32 @@
 using System.Diagnostics;
-using System.Globalization;
 
 namespace EmberLane.Engines;
 
 /// <summary>
-/// Ends the programs that this one started when this one ends, however it ends: a small shell holds the other end of a pipe, is told of
-/// each program, and ends their process groups when the pipe closes. The system's own signal for a parent's death is not used: it goes by
-/// thread, and the threads that start programs here come and go.
+/// Ends the programs that this one started when this one ends, however it ends: a small shell holds the other end of a pipe, and when it
+/// closes ends all that carries <see cref="Mark"/> in its environment. That is there from the first moment of a program on and in all that
+/// it starts, so nothing slips through that was started just before the end. The system's own signal for a parent's death is not used: it
+/// goes by thread, and the threads that start programs here come and go.
 /// </summary>
 internal static class Watchdog
 {
-    // Only what the shell has built in, so that nothing is started at the end. A number with a minus is a whole process group.
+    // Three rounds: what was being started, or was starting something, is there in the next.
     private const string Script = """
-        declare -A kept
         trap '' INT TERM HUP
-        while read -r sign id; do
-          if [ "$sign" = + ]; then kept[$id]=1; else unset "kept[$id]"; fi
+        while read -r _; do :; done
+        for round in 1 2 3; do
+          for environment in /proc/[0-9]*/environ; do
+            mapfile -d '' -t pairs < "$environment" || continue
+            for pair in "${pairs[@]}"; do
+              if [ "$pair" = "$1" ]; then
+                id=${environment#/proc/}
+                kill -KILL "${id%/environ}"
+                break
+              fi
+            done
+          done
+          sleep 0.3
         done
-        for id in "${!kept[@]}"; do kill -KILL -- "-$id" "$id" 2>/dev/null; done
         """;
 
     private static readonly Lock Guard = new();
@@ -26,27 +35,11 @@ internal static class Watchdog
     /// <summary>Programs begin in a group of their own, so that what they start themselves ends with them.</summary>
     public const string OwnGroup = "setsid";
 
-    /// <summary>
-    /// Has the shell run before a program is started: a server that is killed in between would leave the program behind, and starting the
-    /// shell takes longest.
-    /// </summary>
-    public static void Ready() => WithShell(_ => { });
+    /// <summary>What tells the programs of this server from all others: the name and the value of a variable of their environment.</summary>
+    public static (string Name, string Value) Mark { get; } = ("EMBER_LANE_STARTED_BY", Guid.NewGuid().ToString("N"));
 
-    /// <summary>Notes a running program; disposing the answer says that it has ended.</summary>
-    public static IDisposable Watch(int processId)
-    {
-        Say('+', processId);
-        return new Noted(processId);
-    }
-
-    private static void Say(char sign, int processId) =>
-        WithShell(running =>
-        {
-            running.StandardInput.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{sign} {processId}"));
-            running.StandardInput.Flush();
-        });
-
-    private static void WithShell(Action<Process> tell)
+    /// <summary>Has the shell run, before a program is started: a server that is killed in between would leave the program behind.</summary>
+    public static void Ready()
     {
         lock (Guard)
         {
@@ -56,17 +49,13 @@ internal static class Watchdog
                 {
                     shell?.Dispose();
                     shell = Process.Start(
-                        new ProcessStartInfo(OwnGroup, ["bash", "-c", Script])
+                        new ProcessStartInfo(OwnGroup, ["bash", "-c", Script, "bash", $"{Mark.Name}={Mark.Value}"])
                         {
                             RedirectStandardInput = true,
                             RedirectStandardOutput = true,
                             RedirectStandardError = true,
                         }
                     );
-                }
-                if (shell is { } running)
-                {
-                    tell(running);
                 }
             }
             catch (Exception e) when (e is IOException or System.ComponentModel.Win32Exception or InvalidOperationException)
@@ -75,10 +64,5 @@ internal static class Watchdog
                 shell = null;
             }
         }
-    }
-
-    private sealed class Noted(int processId) : IDisposable
-    {
-        public void Dispose() => Say('-', processId);
     }
 }

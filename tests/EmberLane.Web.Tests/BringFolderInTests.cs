@@ -64,12 +64,12 @@ public sealed class BringFolderInTests : IDisposable
     public async Task Files_that_overlap_by_timecode_are_proposed_accepted_with_one_unticked_and_compared_by_sound()
     {
         foreach (
-            var (name, time) in new[]
+            var (name, time, noise) in new[]
             {
-                ("one.mov", "09:00:00:00"),
-                ("two.mov", "09:00:05:10"),
-                ("three.mov", "09:00:08:00"),
-                ("alone.mov", "15:00:00:00"),
+                ("one.mov", "09:00:00:00", 1),
+                ("two.mov", "09:00:05:10", 2),
+                ("three.mov", "09:00:08:00", 3),
+                ("alone.mov", "15:00:00:00", 4),
             }
         )
         {
@@ -81,7 +81,7 @@ public sealed class BringFolderInTests : IDisposable
                 "-f",
                 "lavfi",
                 "-i",
-                FormattableString.Invariant($"anoisesrc=duration=20:seed={name.Length}"),
+                FormattableString.Invariant($"anoisesrc=duration=20:seed={noise}"),
                 "-c:v",
                 "mpeg4",
                 "-c:a",

@@ -9,7 +9,8 @@ public sealed class DrillTests
     public async Task A_server_killed_at_random_moments_has_every_change_that_it_acknowledged()
     {
         using var drill = new CrashDrill(7);
-        for (var n = 0; n < 4; n++)
+        // A busy machine may not answer one change between the start of a server and its end.
+        for (var n = 0; n < 4 || (drill.Acknowledged == 0 && n < 40); n++)
         {
             await drill.KillOnceAsync();
         }

@@ -117,7 +117,7 @@ public sealed class StartingTests : IDisposable
     public async Task Programs_that_a_killed_server_had_started_end_with_it_and_so_do_those_that_they_started()
     {
         var (program, note) = (Path.Combine(data, "slow"), Path.Combine(data, "pids"));
-        File.WriteAllText(program, $"#!/bin/bash\nsleep 3600 &\necho $$ $! > {note}.part && mv {note}.part {note}\nwait\n");
+        File.WriteAllText(program, $"#!/bin/bash\nsetsid sleep 3600 &\necho $$ $! > {note}.part && mv {note}.part {note}\nwait\n");
         File.SetUnixFileMode(program, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
         using var server = ServerProcess.Start(
             data,
@@ -135,7 +135,15 @@ public sealed class StartingTests : IDisposable
         await RunningServer.UntilAsync(() => !ids.Any(IsRunning), "its programs to end", 20);
     }
 
-    private static bool IsRunning(int id) =>
-        File.Exists(FormattableString.Invariant($"/proc/{id}/stat"))
-        && !File.ReadAllText(FormattableString.Invariant($"/proc/{id}/stat")).Contains(") Z ", StringComparison.Ordinal);
+    private static bool IsRunning(int id)
+    {
+        try
+        {
+            return !File.ReadAllText(FormattableString.Invariant($"/proc/{id}/stat")).Contains(") Z ", StringComparison.Ordinal);
+        }
+        catch (IOException)
+        {
+            return false;
+        }
+    }
 }

@@ -146,8 +146,18 @@ public sealed class Browser : IDisposable
         throw new TimeoutException($"Waited {limit.TotalSeconds:0} s for {what}.", last);
     }
 
-    public void UntilText(string css, string part) =>
-        Until(() => Find(css).Text.Contains(part, StringComparison.Ordinal), $"“{part}” in {css}");
+    public void UntilText(string css, string part)
+    {
+        var said = "";
+        try
+        {
+            Until(() => (said = Driver.FindElement(By.CssSelector(css)).Text).Contains(part, StringComparison.Ordinal), css);
+        }
+        catch (TimeoutException late)
+        {
+            throw new TimeoutException($"“{part}” did not come in {css}, which said last: “{said}”.", late);
+        }
+    }
 
     /// <summary>Chooses an option of a list by what it says.</summary>
     public void Choose(string css, string option) =>
