@@ -43,7 +43,7 @@ internal static class Events
     private static async IAsyncEnumerable<SseItem<string>> SayAsync(
         News news,
         long? production,
-        Func<IDisposable>? enter,
+        Func<Leaving>? enter,
         CancellationToken stopping,
         [EnumeratorCancellation] CancellationToken gone
     )
@@ -54,6 +54,10 @@ internal static class Events
         var listening = HearAsync(news, production, heard.Writer, stop.Token);
         // At once, so that the page knows that the line is open.
         yield return new SseItem<string>("", "beat");
+        if (seat is not null)
+        {
+            yield return new SseItem<string>(seat.Id.ToString(), "seat");
+        }
         await foreach (var word in WordsAsync(heard.Reader, stop.Token))
         {
             yield return new SseItem<string>("", word);
@@ -67,15 +71,20 @@ internal static class Events
         var taken = here.Enter(seat);
         var item = new NewsItem(NewsOf.Here, seat.ProductionId, seat.Who);
         news.Tell(item);
-        return new Leaving(() =>
-        {
-            taken.Dispose();
-            news.Tell(item);
-        });
+        return new Leaving(
+            taken.Id,
+            () =>
+            {
+                taken.Dispose();
+                news.Tell(item);
+            }
+        );
     }
 
-    private sealed class Leaving(Action leave) : IDisposable
+    private sealed class Leaving(Guid id, Action leave) : IDisposable
     {
+        public Guid Id => id;
+
         public void Dispose() => leave();
     }
 

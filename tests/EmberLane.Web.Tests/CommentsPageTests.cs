@@ -101,12 +101,18 @@ public sealed class CommentsPageTests(DemoServer demo) : IClassFixture<DemoServe
             .Seen(1, "producer", long.MaxValue >> 1, Comments.After(1, 0, "producer", 1).Select(s => s.Comment.Id).SingleOrDefault());
         demo.Open("/productions/1/read/1");
         Browser.Until(() => Browser.Run<bool>("return document.getElementById('talk-counts') !== null"), "what is new");
-        using (demo.Get<Here>().Enter(new Seat(1, "Ada Quay", "/productions/1/read/2")))
+        var here = demo.Get<Here>();
+        using (var seat = here.Enter(new Seat(1, "Ada Quay", "/productions/1/read/2")))
         {
             demo.Get<News>().Tell(new NewsItem(NewsOf.Here, 1, "Ada Quay"));
             Browser.UntilText("#here-menu", "with Ada");
             Browser.Click("#here-menu summary");
             Browser.UntilText("#here-menu", "Read, The school hut");
+            here.Take(seat.Id, 1, "Ada Quay", new TalkedOf(new BitePlace(2), string.Join(' ', Enumerable.Repeat("water", 30))));
+            Browser.Click("#here-menu summary");
+            Browser.Click("#here-menu summary");
+            Browser.UntilText("#here-menu a", "“water water");
+            Assert.EndsWith("/productions/1/bites#bite-2", Browser.Find("#here-menu a").GetAttribute("href"), StringComparison.Ordinal);
             SayAs("Ada Quay", new BitePlace(2), "Look, @producer <b>bold</b>");
             Browser.UntilText("#new-here", "1 for you");
         }
@@ -117,6 +123,37 @@ public sealed class CommentsPageTests(DemoServer demo) : IClassFixture<DemoServe
         Assert.Equal("", ScreenReader.Trouble(Browser));
         Browser.Click("form[action*=Seen] .btn-ember");
         Browser.UntilText("#nothing-new", "Nobody else said or changed anything");
+    }
+
+    [Fact]
+    public void Others_are_told_which_word_bite_or_card_somebody_has_in_hand_and_none_of_it_once_they_left()
+    {
+        var here = demo.Get<Here>();
+        TalkedOf? InHand() => here.Others(1, "Ada").FirstOrDefault(s => s.InHand is not null)?.InHand;
+        void Until<T>()
+            where T : CommentPlace => Browser.Until(() => InHand()?.Place is T, "what is in hand to be told");
+        demo.OpenRead(1);
+        Browser.Press(Keys.ArrowRight);
+        Browser.Press(Keys.ArrowRight);
+        Until<WordsPlace>();
+        var first = ((WordsPlace)InHand()!.Place).First;
+        Browser.Press(Keys.ArrowRight);
+        Browser.Until(() => InHand()?.Place is WordsPlace words && words.First != first, "the next word");
+        demo.Open("/productions/1/bites");
+        Browser.Run<object?>("document.querySelector('.bite').focus(); return null");
+        Until<BitePlace>();
+        demo.OpenStory();
+        Browser.Run<object?>("document.querySelector('.card-piece[data-talk]').focus(); return null");
+        Until<CardPlace>();
+        var seat = here.Enter(new Seat(1, "Ida", "/productions/1/bites"));
+        here.Take(seat.Id, 1, "Ada", new TalkedOf(new BitePlace(1), "not hers"));
+        here.Take(seat.Id, 2, "Ida", new TalkedOf(new BitePlace(1), "not there"));
+        Assert.Null(Assert.Single(here.Others(1, "producer"), s => s.Who == "Ida").InHand);
+        seat.Dispose();
+        here.Take(seat.Id, 1, "Ida", new TalkedOf(new BitePlace(1), "gone"));
+        Assert.DoesNotContain(here.Others(1, "producer"), s => s.Who == "Ida");
+        Browser.Open("about:blank");
+        Browser.Until(() => InHand() is null, "the page to be left");
     }
 
     [Fact]

@@ -25,6 +25,22 @@ public sealed class CommentDesk(
     Admissions admissions
 )
 {
+    /// <summary>What a page names; null where it is not there, or is another production's.</summary>
+    /// <param name="inHand">The story in hand, for pieces whose story is not named.</param>
+    public TalkedOf? Of(long productionId, AskedTalk asked, Func<long> inHand, string who) =>
+        asked switch
+        {
+            { Sitting: { } sitting, First: { } first, Last: { } last } => OfWords(
+                productionId,
+                sitting,
+                new WordNumber(first),
+                new WordNumber(last)
+            ),
+            { Bite: { } bite } => OfBite(productionId, bite),
+            { Card: { } card } => OfCard(productionId, asked.Story ?? inHand(), card, who),
+            _ => null,
+        };
+
     /// <summary>Words of a sitting of the production, by the text that it is read by; null where there are none.</summary>
     public TalkedOf? OfWords(long productionId, long sittingId, WordNumber first, WordNumber last)
     {

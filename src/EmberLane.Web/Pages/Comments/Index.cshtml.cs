@@ -10,24 +10,6 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace EmberLane.Web.Pages.Comments;
 
-/// <summary>
-/// What an address asks to talk of: words of a sitting, a bite, or a piece of a story (of the one in hand where none is named).
-/// </summary>
-public sealed record AskedTalk
-{
-    public long? Sitting { get; init; }
-
-    public int? First { get; init; }
-
-    public int? Last { get; init; }
-
-    public long? Bite { get; init; }
-
-    public long? Story { get; init; }
-
-    public Guid? Card { get; init; }
-}
-
 /// <summary>Comments: what people say of words, bites and cards, answered and settled.</summary>
 [Needs(Rights.Comment)]
 public sealed class IndexModel(Footage footage, Desk desk, CommentDesk talks, Store.Comments comments, TimeProvider time)
@@ -72,17 +54,7 @@ public sealed class IndexModel(Footage footage, Desk desk, CommentDesk talks, St
         };
 
     /// <summary>Where what is talked of is seen.</summary>
-    public string PlaceOf(CommentPlace place)
-    {
-        var here = FormattableString.Invariant($"/productions/{Production.Id}");
-        return place switch
-        {
-            WordsPlace words => FormattableString.Invariant($"{here}/read/{words.SittingId}#at-{words.Range.In.FromZero.ToSecondsText()}"),
-            BitePlace bite => FormattableString.Invariant($"{here}/bites#bite-{bite.BiteId}"),
-            CardPlace card => FormattableString.Invariant($"{here}/story#card-{card.Card}"),
-            _ => here,
-        };
-    }
+    public string PlaceOf(CommentPlace place) => TalkAddress.Of(Production.Id, place);
 
     /// <summary>What kind of thing is talked of, and where words lie.</summary>
     public string KindOf(CommentPlace place) =>
@@ -150,18 +122,7 @@ public sealed class IndexModel(Footage footage, Desk desk, CommentDesk talks, St
 
     private bool Load(AskedTalk asked)
     {
-        Of = asked switch
-        {
-            { Sitting: { } sitting, First: { } first, Last: { } last } => talks.OfWords(
-                Production.Id,
-                sitting,
-                new WordNumber(first),
-                new WordNumber(last)
-            ),
-            { Bite: { } bite } => talks.OfBite(Production.Id, bite),
-            { Card: { } card } => talks.OfCard(Production.Id, asked.Story ?? Desk.StoryOf(Production, Who).Id, card, Who),
-            _ => null,
-        };
+        Of = talks.Of(Production.Id, asked, () => Desk.StoryOf(Production, Who).Id, Who);
         Threads = Of is null ? [] : comments.Of(Production.Id, Of.Place);
         return Of is not null;
     }

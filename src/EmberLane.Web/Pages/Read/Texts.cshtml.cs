@@ -107,11 +107,7 @@ public sealed partial class TextsModel(
     }
 
     /// <summary>The beginning of a long passage.</summary>
-    public static string Beginning(string said)
-    {
-        const int shown = 400;
-        return said.Length <= shown ? said : said[..(said.LastIndexOf(' ', shown) is > 0 and var cut ? cut : shown)] + " …";
-    }
+    public static string BeginningOf(string said) => Beginning.Of(said, 400);
 
     /// <summary>The place in its sentence: a few words of the text in use before and after it.</summary>
     public (string Before, string After) Around(Differing place)

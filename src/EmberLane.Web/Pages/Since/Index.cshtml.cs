@@ -17,11 +17,13 @@ public sealed class IndexModel(
     Store.Changes changes,
     Store.Comments comments,
     Here here,
+    CommentDesk talks,
     TimeProvider time
 ) : LiveRoom(footage, desk)
 {
     private const int Most = 200,
-        Counted = 100;
+        Counted = 100,
+        QuoteTold = 60;
 
     public override string Room => "Changes";
 
@@ -34,8 +36,16 @@ public sealed class IndexModel(
     /// <summary>What others said since, the newest first, and whether it mentions them.</summary>
     public IReadOnlyList<(Comment Comment, bool MentionsThem)> Said { get; private set; } = [];
 
-    /// <summary>Others who have a page open: who, and what it is called.</summary>
-    public IReadOnlyList<(string Who, string Page)> Others { get; private set; } = [];
+    /// <summary>Others who have a page open: who, what it is called, and what they have in hand there (null: nothing that is told).</summary>
+    public IReadOnlyList<(string Who, string Page, TalkedOf? InHand)> Others { get; private set; } = [];
+
+    /// <summary>What somebody has in hand: the time of words, else the beginning of what it says.</summary>
+    public static string Told(TalkedOf inHand) =>
+        inHand.Place is WordsPlace words ? $"at {words.Range.In}"
+        : inHand.Quote.Length == 0 ? "a card"
+        : $"“{Beginning.Of(inHand.Quote, QuoteTold)}”";
+
+    public string AddressOf(TalkedOf inHand) => TalkAddress.Of(Production.Id, inHand.Place);
 
     /// <summary>They in few words, since a head has little room: “with Ida”, “with 3 others”.</summary>
     public string WithWhom =>
@@ -97,6 +107,30 @@ public sealed class IndexModel(
         return Partial("_Now", this);
     }
 
+    /// <summary>Who else is here, and where, for who asks now.</summary>
+    public PartialViewResult OnGetOthers()
+    {
+        LoadOthers();
+        return Partial("_Others", this);
+    }
+
+    /// <summary>Keeps what somebody has in hand on a page of theirs, for others who ask where they are.</summary>
+    /// <param name="seat">As the page's line of news was told.</param>
+    [Needs(Rights.Read)]
+    public IActionResult OnPostInHand(Guid seat, AskedTalk asked)
+    {
+        if (talks.Of(Production.Id, asked, () => Desk.StoryOf(Production, Who).Id, Who) is not { } inHand)
+        {
+            return NotFound();
+        }
+        here.Take(seat, Production.Id, Who, inHand);
+        return new NoContentResult();
+    }
+
     private void LoadOthers() =>
-        Others = [.. here.Others(Production.Id, Who).Select(s => (s.Who, NowPlaces.Of(s.Page, id => SittingHere(id)?.Title))).Distinct()];
+        Others = [
+            .. here.Others(Production.Id, Who)
+                .Select(s => (s.Who, NowPlaces.Of(s.Page, id => SittingHere(id)?.Title), s.InHand))
+                .Distinct(),
+        ];
 }

@@ -3,7 +3,9 @@
 // What has changed in this production, in one word each: whoever shows some of it asks for itself again.
 const kinds = ["work", "gather", "words", "bites", "story", "cameras", "production", "comments", "here"];
 const { production } = document.body.dataset;
-const events = new EventSource(production ? `/events?production=${production}&at=${encodeURIComponent(location.pathname)}` : "/events");
+export const events = new EventSource(
+  production ? `/events?production=${production}&at=${encodeURIComponent(location.pathname)}` : "/events",
+);
 const ask = (some) => some.forEach((kind) => document.body.dispatchEvent(new CustomEvent(kind)));
 // Once more when all is quiet: news that comes while a fragment is being fetched would be lost with the fragment that it replaces.
 let quiet, soon;

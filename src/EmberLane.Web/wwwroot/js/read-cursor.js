@@ -12,6 +12,14 @@ export class Cursor {
     window.addEventListener("hashchange", () => this.goToAsked());
   }
 
+  gone() {
+    this.onGone(this.word);
+    const number = this.read.transcript.numbers[this.word];
+    document.dispatchEvent(
+      new CustomEvent("in-hand", { detail: `sitting=${this.read.root.dataset.sitting}&first=${number}&last=${number}` }),
+    );
+  }
+
   get selecting() {
     return this.anchor !== null;
   }
@@ -35,7 +43,7 @@ export class Cursor {
       this.seek();
     }
     this.paint();
-    this.onGone(this.word);
+    this.gone();
   }
 
   select(first, last) {
@@ -58,7 +66,7 @@ export class Cursor {
     this.anchor = anchor;
     this.seek();
     this.paint();
-    this.onGone(word);
+    this.gone();
   }
 
   seek() {
