@@ -35,10 +35,10 @@ internal static class Watchdog
     /// <summary>Programs begin in a group of their own, so that what they start themselves ends with them.</summary>
     public const string OwnGroup = "setsid";
 
-    /// <summary>What tells the programs of this server from all others: the name and the value of a variable of their environment.</summary>
+    /// <summary>What tells the programs of this server from all others: a variable of their environment, by name and value.</summary>
     public static (string Name, string Value) Mark { get; } = ("EMBER_LANE_STARTED_BY", Guid.NewGuid().ToString("N"));
 
-    /// <summary>Has the shell run, before a program is started: a server that is killed in between would leave the program behind.</summary>
+    /// <summary>Has the shell run, before a program is started: a server killed in between would leave the program behind.</summary>
     public static void Ready()
     {
         lock (Guard)

@@ -478,6 +478,81 @@ public sealed class ExportTests : IDisposable
     }
 
     [Fact]
+    public void An_export_with_faults_in_its_rows_is_refused_with_nothing_changed_or_read_like_any_production()
+    {
+        var home = new Database(Fresh());
+        var rows = RowsOf(Export(home, Rich(home, "Slack Water")));
+        string[] tokens =
+        [
+            "0",
+            "-1",
+            "99999999999999999999",
+            "1e309",
+            "null",
+            "\"",
+            "}",
+            "[",
+            "\\u0000",
+            "x",
+            "true",
+            "[]",
+            "{}",
+            "\n",
+            ",",
+        ];
+        var random = new Random(5);
+        var (refused, read) = (0, 0);
+        var there = new Database(Fresh());
+        var was = Everything(there);
+        for (var n = 0; n < 150; n++)
+        {
+            var faulty = rows;
+            for (var faults = random.Next(1, 3); faults > 0; faults--)
+            {
+                // Behind the first line: what is no export at all is tried elsewhere.
+                var at = random.Next(rows.IndexOf('\n', StringComparison.Ordinal), faulty.Length);
+                var length = Math.Min(random.Next(0, 8), faulty.Length - at);
+                faulty = faulty.Remove(at, length).Insert(at, tokens[random.Next(tokens.Length)]);
+            }
+            try
+            {
+                ReadAll(there, Import(there, Zipped(faulty)).Id);
+                (there, read) = (new Database(Fresh()), read + 1);
+            }
+            catch (StoreException)
+            {
+                Assert.Equal(was, Everything(there));
+                refused++;
+            }
+        }
+        Assert.True(refused > 20 && read > 5, FormattableString.Invariant($"{refused} refused, {read} read: too one-sided to tell much"));
+    }
+
+    // As the rooms would: texts, bites, stories and what people said.
+    private void ReadAll(Database there, long production)
+    {
+        var transcripts = new Transcripts(there, clock);
+        var (footage, stories) = (new Footage(there, clock), new Stories(there, transcripts, clock));
+        footage.Sources(production);
+        foreach (var sitting in footage.Sittings(production))
+        {
+            foreach (var text in new Texts(there, transcripts, clock).Of(sitting.Id))
+            {
+                var transcript = transcripts.Get(text.Id);
+                Assert.All(transcript.Record, w => transcript.TextOf(w));
+            }
+        }
+        new Bites(there, transcripts, clock).Of(production);
+        foreach (var story in stories.Of(production))
+        {
+            stories.Get(story.Id, "Ada");
+            stories.ReadingsOf(story.Id);
+        }
+        new Comments(there, clock).Listed(production, ListedTalks.Open, "Ada");
+        new Changes(there).Of(production, 500);
+    }
+
+    [Fact]
     public void A_story_that_shows_something_of_another_production_keeps_its_own_in_with_a_word()
     {
         var home = new Database(Fresh());

@@ -274,6 +274,25 @@ public sealed partial class DoorTests : IAsyncLifetime
         Assert.Equal(HttpStatusCode.OK, await owner.StatusAsync("/settings"));
     }
 
+    [Fact]
+    public async Task Who_sends_more_than_hands_can_do_is_told_to_wait_and_others_are_not()
+    {
+        using var held = await MemberAsync("Hanne Held", Role.Logger);
+        using var other = await MemberAsync("Olaf Other", Role.Logger);
+        var until = DateTime.UtcNow + Patience.Of(60);
+        var answers = new List<HttpStatusCode>();
+        do
+        {
+            answers.AddRange(
+                await Task.WhenAll(Enumerable.Range(0, 100).Select(_ => held.SendAsync("/productions/999999/read/1?handler=Keep")))
+            );
+        } while (!answers.Contains(HttpStatusCode.TooManyRequests) && DateTime.UtcNow < until);
+        Assert.Contains(HttpStatusCode.TooManyRequests, answers);
+        Assert.True(answers.IndexOf(HttpStatusCode.TooManyRequests) > 900, "what a held key sends is not too much");
+        Assert.NotEqual(HttpStatusCode.TooManyRequests, await other.SendAsync("/productions/999999/read/1?handler=Keep"));
+        Assert.Equal(HttpStatusCode.OK, await held.StatusAsync("/"));
+    }
+
     [Theory]
     [InlineData("//elsewhere.example/")]
     [InlineData("https://elsewhere.example/")]

@@ -55,6 +55,13 @@ internal sealed partial class DoorVisitor : IDisposable
         return visitor;
     }
 
+    /// <summary>Sends a change without a form; what the answer is.</summary>
+    public async Task<HttpStatusCode> SendAsync(string path)
+    {
+        using var answer = await client.PostAsync(new Uri(path, UriKind.Relative), null);
+        return answer.StatusCode;
+    }
+
     /// <summary>Signs in; whether it was let in.</summary>
     public async Task<bool> SignInAsync(string name, string password)
     {

@@ -3,7 +3,7 @@ namespace EmberLane.Application.Rooms;
 /// <summary>The beginning of what is too long for its place.</summary>
 public static class Beginning
 {
-    /// <summary>All of it, or whole words of its beginning, up to <paramref name="most"/> characters (1 and more), and three dots.</summary>
+    /// <summary>All of it, or whole words of its beginning up to <paramref name="most"/> characters (from 1) and three dots.</summary>
     public static string Of(string said, int most)
     {
         if (said.Length <= most)

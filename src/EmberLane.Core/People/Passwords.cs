@@ -40,6 +40,8 @@ public static class Passwords
                 "A password that holds your name is guessed at once.",
             _ when Guessed.FirstOrDefault(g => plain.Contains(g, StringComparison.Ordinal)) is { } guessed
                     && plain.Length < guessed.Length + 8 => $"A password with “{guessed}” in it is guessed at once.",
+            _ when CommonPasswords.Has(password) =>
+                "Many people had that password, so it is tried first. A few words in a row make a good one.",
             _ => null,
         };
     }

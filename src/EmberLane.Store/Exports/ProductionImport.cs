@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.IO.Compression;
 using System.Text.Json;
 using System.Text.RegularExpressions;
@@ -179,6 +180,7 @@ public sealed partial class ProductionImport(Database database, Transcripts tran
         {
             throw new FormatException($"something in its table {odd} refers to what is not there");
         }
+        laid.Read(LookAtMoments);
         var (footage, texts) = (new Footage(laid, clock), new Transcripts(laid, clock));
         var (stories, bites, comments) = (new Stories(laid, texts, clock), new Bites(laid, texts, clock), new Comments(laid, clock));
         var productions = footage.Productions();
@@ -225,7 +227,34 @@ public sealed partial class ProductionImport(Database database, Transcripts tran
             _ = (cameras.Rules, cameras.Locks.Count, cameras.Crowd.Count);
         }
         _ = bites.Of(production.Id);
-        _ = comments.Listed(production.Id, ListedTalks.Open, "");
+        _ = comments.Listed(production.Id, ListedTalks.Open, "").Count + comments.Listed(production.Id, ListedTalks.Settled, "").Count;
+        _ = new Changes(laid).Of(production.Id, int.MaxValue);
+    }
+
+    // Not every row is read by a page above, and each is by some page some day.
+    private static int LookAtMoments(SqliteConnection laid)
+    {
+        var moments = 0;
+        foreach (var table in ExportTables.All.Select(t => t.Name))
+        {
+            foreach (var column in Columns(laid, table).Where(c => c == "at" || c.EndsWith("_at", StringComparison.Ordinal)))
+            {
+                foreach (
+                    var at in laid.Query(
+                        $"SELECT DISTINCT \"{column}\" FROM \"{table}\" WHERE \"{column}\" IS NOT NULL",
+                        r => r.GetValue(0)
+                    )
+                )
+                {
+                    if (at is not string text || !DateTimeOffset.TryParse(text, CultureInfo.InvariantCulture, out _))
+                    {
+                        throw new FormatException($"“{at}” in its table {table} is no moment");
+                    }
+                    moments++;
+                }
+            }
+        }
+        return moments;
     }
 
     private ImportedProduction Copy(SqliteConnection from, SqliteConnection to)

@@ -126,6 +126,7 @@ internal static class Door
         app.UseRateLimiter();
         app.UseAuthentication();
         app.Use(WhoAsksAsync);
+        Flood.Use(app);
         app.Use(Gate.KnownAsync);
     }
 

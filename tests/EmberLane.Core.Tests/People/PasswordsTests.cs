@@ -22,6 +22,21 @@ public sealed class PasswordsTests
     public void What_is_guessed_first_is_refused_with_the_reason(string password) =>
         Assert.NotEmpty(Passwords.WhyNot(password, "Ida Loom") ?? "");
 
+    [Theory]
+    [InlineData("basketball")]
+    [InlineData("BasketBall")]
+    [InlineData("soso123aljg")]
+    [InlineData("Sunshine2024!")]
+    [InlineData("123monkey123")]
+    public void One_that_many_had_is_refused_also_with_digits_and_signs_around_it(string password) =>
+        Assert.Contains("Many people had that password", Passwords.WhyNot(password, "Ida Loom"), StringComparison.Ordinal);
+
+    [Theory]
+    [InlineData("basketball on sundays")]
+    [InlineData("sunshine on the quay")]
+    public void Words_in_a_row_are_taken_though_one_alone_would_not_be(string password) =>
+        Assert.Null(Passwords.WhyNot(password, "Ida Loom"));
+
     [Fact]
     public void Both_ends_of_the_lengths_are_taken_and_one_beyond_each_is_not()
     {

@@ -226,6 +226,23 @@ public sealed class Fuzzer(int seed)
             ),
             new("Word", HostileFiles.WordTables(2), (b, c) => WordDocument.ReadText(new MemoryStream(b), c)),
             new(
+                "Word's paragraphs",
+                Text(
+                    "<w:p><w:r><w:t>the cable</w:t></w:r><w:r><w:tab/><w:t xml:space=\"preserve\"> was</w:t></w:r></w:p>"
+                        + "<w:tbl><w:tr><w:tc><w:p><w:r><w:t>0:03</w:t></w:r></w:p></w:tc></w:tr></w:tbl>"
+                ),
+                (b, c) => WordDocument.ReadText(new MemoryStream(HostileFiles.WordOf(b)), c)
+            ),
+            new(
+                "highlighted Word",
+                Text(
+                    "<w:p><w:r><w:t>the cable was </w:t></w:r><w:r><w:rPr><w:highlight w:val=\"yellow\"/></w:rPr><w:t>singing"
+                        + "</w:t></w:r></w:p>"
+                        + "<w:p><w:r><w:rPr><w:shd w:val=\"clear\" w:fill=\"00FF00\"/></w:rPr><w:t>we left</w:t></w:r></w:p>"
+                ),
+                (b, c) => WordDocument.ReadMarked(new MemoryStream(HostileFiles.WordOf(b)), c)
+            ),
+            new(
                 "decision list",
                 Text(
                     "TITLE: SLACK WATER\nFCM: NON-DROP FRAME\n\n001  A001C002 V     C        01:02:10:05 01:02:14:17 01:00:00:00 "

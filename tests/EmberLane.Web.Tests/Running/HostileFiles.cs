@@ -143,6 +143,9 @@ public static class HostileFiles
                 + string.Concat(Enumerable.Repeat("</w:tc></w:tr></w:tbl>", depth))
         );
 
+    /// <summary>A Word document of this text in WordprocessingML, whatever it is.</summary>
+    public static byte[] WordOf(byte[] body) => Word(Encoding.UTF8.GetString(body));
+
     // Hundreds of megabytes of blanks, packed to next to nothing.
     private static byte[] WordBomb() => Word("<w:p><w:r><w:t>", 450, "</w:t></w:r></w:p>");
 

@@ -36,7 +36,7 @@ public sealed class IndexModel(
     /// <summary>What others said since, the newest first, and whether it mentions them.</summary>
     public IReadOnlyList<(Comment Comment, bool MentionsThem)> Said { get; private set; } = [];
 
-    /// <summary>Others who have a page open: who, what it is called, and what they have in hand there (null: nothing that is told).</summary>
+    /// <summary>Others who have a page open: who, what it is called, and what they have in hand there, where they told.</summary>
     public IReadOnlyList<(string Who, string Page, TalkedOf? InHand)> Others { get; private set; } = [];
 
     /// <summary>What somebody has in hand: the time of words, else the beginning of what it says.</summary>
