@@ -233,6 +233,33 @@ public sealed class BackupTests : IDisposable
     }
 
     [Fact]
+    public void A_clock_that_is_set_back_keeps_none_from_being_made_nor_takes_it_away_and_which_is_the_newest_is_asked()
+    {
+        var database = Begun("Slack Water");
+        var clock = new Clock(new DateTimeOffset(2031, 1, 1, 0, 0, 0, TimeSpan.Zero));
+        var shelf = BackupShelf.Of(new Options { Data = data }, new Disk(), clock);
+        using var backups = new BackupClock(shelf, database, new Settings(database), clock, NullLogger<BackupClock>.Instance);
+        for (var n = 0; n < 60; n++)
+        {
+            clock.Now += TimeSpan.FromHours(30);
+            shelf.Make();
+        }
+        clock.Now = new DateTimeOffset(2026, 12, 1, 9, 0, 0, TimeSpan.Zero);
+        var footage = new Footage(database, clock);
+        footage.AddProduction("High Water");
+        backups.MakeWhereDue();
+        Assert.Equal(clock.Now, shelf.All()[^1].At);
+        Assert.Contains("from later than now", Assert.Throws<StoreException>(() => shelf.Find("newest")).Message, StringComparison.Ordinal);
+        footage.AddProduction("Low Water");
+        backups.MakeWhereDue();
+        Assert.Single(shelf.All(), b => b.At.Year == 2026);
+        clock.Now += TimeSpan.FromHours(2);
+        backups.MakeWhereDue();
+        Assert.Equal(2, shelf.All().Count(b => b.At.Year == 2026));
+        Assert.Equal(shelf.All()[^1].Path, shelf.Find(shelf.All()[^1].Name));
+    }
+
+    [Fact]
     public void The_shelf_rotates_its_own_and_leaves_others_alone_and_what_was_left_half_made_goes()
     {
         var clock = new Clock(new DateTimeOffset(2026, 1, 1, 0, 0, 0, TimeSpan.Zero));

@@ -73,12 +73,12 @@ public sealed partial class BackupClock(
     public void MakeWhereDue()
     {
         var now = time.GetUtcNow();
-        if (Every is not (> 0 and var hours) || database.Kept == keptThen || now - failedAt < AgainAfter)
+        if (Every is not (> 0 and var hours) || database.Kept == keptThen || IsWithin(AgainAfter, failedAt))
         {
             return;
         }
-        var last = shelf.All().FirstOrDefault(b => b.IsRotated)?.At;
-        if (now < (last + TimeSpan.FromHours(hours) ?? begun + FirstAfter))
+        var last = shelf.All().FirstOrDefault(b => b.IsRotated && b.At <= now)?.At;
+        if (last is null ? IsWithin(FirstAfter, begun) : IsWithin(TimeSpan.FromHours(hours), last))
         {
             return;
         }
@@ -91,6 +91,10 @@ public sealed partial class BackupClock(
             NotMade(e.Message);
         }
     }
+
+    // What lies ahead was told by a clock that has been set back since: nobody knows how long ago it was, and nothing waits for it.
+    private bool IsWithin(TimeSpan span, DateTimeOffset? moment) =>
+        time.GetUtcNow() - moment is { } ago && ago >= TimeSpan.Zero && ago < span;
 
     /// <inheritdoc/>
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)

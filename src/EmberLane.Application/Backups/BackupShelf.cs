@@ -118,9 +118,14 @@ public sealed class BackupShelf(string database, string folder, IDiskSpace disk,
     /// </summary>
     public string Find(string named) =>
         named == "newest"
-            ? All().FirstOrDefault(b => b.For != BeforeRestore) is { } newest
-                ? newest.Path
-                : throw new StoreException($"No backup lies in {folder}. Name one by its path.")
+            ? All().FirstOrDefault(b => b.For != BeforeRestore) is not { } newest
+                ? throw new StoreException($"No backup lies in {folder}. Name one by its path.")
+                : newest.At > time.GetUtcNow()
+                    ? throw new StoreException(
+                        $"{newest.Name} in {folder} is from later than now: the clock was wrong then, or is, and which is the newest "
+                            + "can not be told. Name one by its name."
+                    )
+                    : newest.Path
             : File.Exists(named)
                 ? Path.GetFullPath(named)
                 : All().FirstOrDefault(b => b.Name == named) is { } here
@@ -130,7 +135,12 @@ public sealed class BackupShelf(string database, string folder, IDiskSpace disk,
     private void Rotate()
     {
         var regular = All().Where(b => b.IsRotated).ToList();
-        var kept = BackupRotation.Kept(regular.Select(b => b.At), RotationRule.Usual);
+        // Those from later than now are of a clock that was ahead: none that is made after it was set back goes for them.
+        var now = time.GetUtcNow();
+        var kept = regular
+            .GroupBy(b => b.At > now)
+            .SelectMany(some => BackupRotation.Kept(some.Select(b => b.At), RotationRule.Usual))
+            .ToHashSet();
         try
         {
             foreach (var gone in regular.Where(b => !kept.Contains(b.At)))
