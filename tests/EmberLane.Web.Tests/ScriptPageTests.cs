@@ -109,6 +109,7 @@ public sealed class ScriptPageTests(DemoServer demo) : IClassFixture<DemoServer>
         // What can be done with a card is brought when one comes to it.
         Browser.Run<object?>($"document.getElementById('card-{card.Id}').focus(); return null");
         Browser.Until(() => Browser.All($"#take-{card.Id}").Count == 1, "the choice of takes");
+        Browser.Until(() => Browser.All(".htmx-request, .htmx-settling, .htmx-added").Count == 0, "the page to settle");
         Browser.Run<object?>(
             "const s = document.getElementById('take-' + arguments[0]); s.value = arguments[1]; "
                 + "s.dispatchEvent(new Event('change', { bubbles: true })); return null",
