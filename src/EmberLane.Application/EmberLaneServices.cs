@@ -1,6 +1,7 @@
 using EmberLane.Application.Backups;
 using EmberLane.Application.Demo;
 using EmberLane.Application.Gathering;
+using EmberLane.Application.Hands;
 using EmberLane.Application.People;
 using EmberLane.Application.Rooms;
 using EmberLane.Application.Tidying;
@@ -119,6 +120,7 @@ public static class EmberLaneServices
             .AddSingleton<DiskReserve>()
             .AddSingleton<SpeechModelFolder>()
             .AddSingleton<Recognisers>()
+            .AddSingleton<IHands, HandsHere>()
             .AddSingleton<Taggers>()
             .AddSingleton<Terms>()
             .AddSingleton<Arrival>()

@@ -35,11 +35,17 @@ public sealed partial class ArchitectureTests
     }
 
     [Fact]
-    public void What_the_rooms_do_knows_neither_pages_nor_the_web_server()
+    public void What_the_rooms_do_knows_neither_pages_nor_the_web_server_nor_the_queue()
     {
         var used = UsedBy(typeof(Application.Options)).ToList();
         Assert.Contains("EmberLane.Store", used);
-        Assert.DoesNotContain(used, n => n is "EmberLane.Web" || n.StartsWith("Microsoft.AspNetCore", StringComparison.Ordinal));
+        Assert.DoesNotContain(
+            used,
+            n =>
+                n is "EmberLane.Web" or "EmberLane.Queue"
+                || n.StartsWith("Microsoft.AspNetCore", StringComparison.Ordinal)
+                || n.StartsWith("NATS.", StringComparison.Ordinal)
+        );
     }
 
     [Fact]

@@ -93,8 +93,8 @@ public sealed class FootageFolders
         return ([.. files.Order(StringComparer.Ordinal)], unread);
     }
 
-    // Follows links part by part, as the system would.
-    private static string Real(string path)
+    /// <summary>The path without links: they are followed part by part, as the system would.</summary>
+    public static string Real(string path)
     {
         var real = "/";
         foreach (var part in Path.GetFullPath(path).Split('/', StringSplitOptions.RemoveEmptyEntries))

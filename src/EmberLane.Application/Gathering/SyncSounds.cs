@@ -1,3 +1,4 @@
+using EmberLane.Application.Hands;
 using EmberLane.Core.Sync;
 using EmberLane.Engines.Sync;
 using EmberLane.Store;
@@ -5,7 +6,7 @@ using EmberLane.Store;
 namespace EmberLane.Application.Gathering;
 
 /// <summary>The sounds that sync compares, decoded once and kept in the cache.</summary>
-public sealed class SyncSounds(MediaCache cache, SourceFiles files) : IDisposable
+public sealed class SyncSounds(MediaCache cache, SourceFiles files, IHands hands) : IDisposable
 {
     // One for each of some sounds: different ones are decoded side by side, the same one once.
     private readonly SemaphoreSlim[] making = [.. Enumerable.Range(0, 16).Select(_ => new SemaphoreSlim(1, 1))];
@@ -24,7 +25,10 @@ public sealed class SyncSounds(MediaCache cache, SourceFiles files) : IDisposabl
             if (!cache.IsWhole(path))
             {
                 var real = files.Open(source);
-                await cache.MakeAsync(path, output => SyncSound.DecodeAsync(real, source.Facts, output, cancel));
+                await cache.MakeAsync(
+                    path,
+                    output => hands.DoAsync(SoundErrand.Of(source.Name, real, source.Facts.Duration, output), (_, _) => { }, cancel)
+                );
             }
             return new PcmSound(path);
         }

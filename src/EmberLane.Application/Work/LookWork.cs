@@ -1,9 +1,8 @@
 using EmberLane.Application.Gathering;
+using EmberLane.Application.Hands;
 using EmberLane.Core.Finding;
 using EmberLane.Core.Media;
-using EmberLane.Core.Pictures;
 using EmberLane.Engines;
-using EmberLane.Engines.Pictures;
 using EmberLane.Store;
 
 namespace EmberLane.Application.Work;
@@ -12,7 +11,7 @@ namespace EmberLane.Application.Work;
 /// Measures a source's picture: its shots, how bright and lively each is, its colours, the faces; and makes a picture of each shot. Loose
 /// footage is looked at whole, an angle of a sitting in some places: it is one take.
 /// </summary>
-internal sealed class LookWork(Footage footage, Shots shots, MediaCache cache, SourceFiles files) : IWork
+internal sealed class LookWork(Footage footage, Shots shots, MediaCache cache, SourceFiles files, IHands hands) : IWork
 {
     /// <summary>The way of measuring; what was measured in an older one is measured again.</summary>
     public const int Version = 1;
@@ -39,7 +38,7 @@ internal sealed class LookWork(Footage footage, Shots shots, MediaCache cache, S
             var middle = shot.Facts.Range.In.FromZero + new MediaTime(shot.Facts.Length.Units / 2);
             await cache.MakeAsync(
                 cache.ShotPicture(source, shot.Name.Number),
-                output => Ffmpeg.MakeThumbnailAsync(real, middle, output, cancel)
+                output => hands.DoAsync(CopyErrand.Picture(source.Name, real, middle, output), (_, _) => { }, cancel)
             );
         }
         return found.Count == 1 ? "" : FormattableString.Invariant($"{found.Count} shots");
@@ -48,21 +47,13 @@ internal sealed class LookWork(Footage footage, Shots shots, MediaCache cache, S
     private async Task MeasureAsync(Source source, string real, Progress progress, CancellationToken cancel)
     {
         var length = source.Facts.Duration;
-        var seen = source.SittingId is null
-            ? await PictureReader.WholeAsync(real, length, at => progress(Speed.Done(at, length), ""), cancel)
-            : new SeenFile(await PictureReader.PlacesAsync(real, length, Places, cancel), []);
-        List<(ShotFacts Facts, IReadOnlyList<SeenPerson> People)> measured =
-        [
-            .. ShotMeasure
-                .Shots(seen.Cuts, length)
-                .Select(shot => (Facts: ShotMeasure.Of(shot, seen.Frames), People: SeenPerson.Of(seen.Frames, shot)))
-                .Where(m => m.Facts is not null)
-                .Select(m => (m.Facts!, m.People)),
-        ];
+        var errand = FacesErrand.Of(source.Name, real, length, source.SittingId is null ? null : Places);
+        var answer = await hands.DoAsync(errand, (at, waits) => progress(Speed.Done(at, length), waits), cancel);
+        var measured = FacesErrand.Read(errand, answer);
         if (measured.Count == 0)
         {
             throw new ToolException($"No picture of {source.Name} could be read. Play the file, and bring it in anew where it is damaged.");
         }
-        shots.Save(source.Id, Version, measured);
+        shots.Save(source.Id, Version, [.. measured.Select(m => (m.Facts, m.People))]);
     }
 }

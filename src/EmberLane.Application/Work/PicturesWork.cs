@@ -1,12 +1,12 @@
 using EmberLane.Application.Gathering;
+using EmberLane.Application.Hands;
 using EmberLane.Core.Sync;
-using EmberLane.Engines;
 using EmberLane.Store;
 
 namespace EmberLane.Application.Work;
 
 /// <summary>Makes what the browser plays and shows of a source: a thumbnail, a playing copy, and the peaks of its sound.</summary>
-internal sealed class PicturesWork(Footage footage, MediaCache cache, SourceFiles files, SyncSounds sounds) : IWork
+internal sealed class PicturesWork(Footage footage, MediaCache cache, SourceFiles files, SyncSounds sounds, IHands hands) : IWork
 {
     public string Kind => WorkKinds.Pictures;
 
@@ -18,7 +18,12 @@ internal sealed class PicturesWork(Footage footage, MediaCache cache, SourceFile
         {
             await cache.MakeAsync(
                 cache.Thumbnail(source),
-                output => Ffmpeg.MakeThumbnailAsync(real, new MediaTime(source.Facts.Duration.Units / 4), output, cancel)
+                output =>
+                    hands.DoAsync(
+                        CopyErrand.Picture(source.Name, real, new MediaTime(source.Facts.Duration.Units / 4), output),
+                        (_, waits) => progress(PerMille.None, waits),
+                        cancel
+                    )
             );
         }
         if (!cache.IsPlayable(source))
@@ -27,11 +32,13 @@ internal sealed class PicturesWork(Footage footage, MediaCache cache, SourceFile
             await cache.MakeAsync(
                 cache.Playing(source),
                 output =>
-                    Ffmpeg.MakeProxyAsync(
-                        real,
-                        source.Facts,
-                        output,
-                        at => progress(Speed.Done(at, source.Facts.Duration), speed.Words(at, source.Facts.Duration)),
+                    hands.DoAsync(
+                        CopyErrand.Playing(source.Name, real, source.Facts.Duration, output),
+                        (at, waits) =>
+                            progress(
+                                Speed.Done(at, source.Facts.Duration),
+                                waits.Length > 0 ? waits : speed.Words(at, source.Facts.Duration)
+                            ),
                         cancel
                     )
             );

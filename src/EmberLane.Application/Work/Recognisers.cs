@@ -25,28 +25,36 @@ public sealed class Recognisers(Options options, Settings settings, SpeechModelF
     private const string Setting = "recogniser",
         Model = "model:";
 
+    /// <summary>Keys of those that are always there.</summary>
+    public const string Local = "local",
+        OwnCommand = "command",
+        Simulated = "simulated";
+
+    /// <summary>How long the simulated service takes for a sound.</summary>
+    public static readonly TimeSpan SimulatedTakes = TimeSpan.FromSeconds(2);
+
     private readonly IReadOnlyList<RecogniserChoice> always =
     [
         new(
-            "local",
+            Local,
             "On this machine",
             "pocketsphinx, English. Nothing leaves the machine; it is fast and mishears more than a speech model or a studio's service "
                 + "would.",
             new PocketSphinx()
         ),
         new(
-            "command",
+            OwnCommand,
             "A command of yours",
             "A program that gets the path of a WAV file and answers with words JSON or WebVTT. It is set with --recogniser-command when "
                 + "Ember Lane starts.",
             new CommandRecogniser(options.RecogniserCommand)
         ),
         new(
-            "simulated",
+            Simulated,
             "Simulated service",
             "Simulated: it does not listen, it answers from the demonstration script with made-up mishearings. For trying things out "
                 + "without waiting.",
-            new SimulatedService(options.ScriptFolder, TimeSpan.FromSeconds(2))
+            new SimulatedService(options.ScriptFolder, SimulatedTakes)
         ),
     ];
 
@@ -91,6 +99,14 @@ public sealed class Recognisers(Options options, Settings settings, SpeechModelF
     public void ChooseLanguage(long sittingId, string language) => settings.Set(Language(sittingId), language);
 
     private static string Language(long sittingId) => FormattableString.Invariant($"language {sittingId}");
+
+    /// <summary>The name of a speech model's file, of a key; null for another key.</summary>
+    public static string? FileOfModel(string key) =>
+        key.StartsWith(Model, StringComparison.Ordinal) ? Path.GetFileName(key[Model.Length..]) : null;
+
+    /// <summary>How many bytes a speech model has, of its key; 0 for another key, or when its file is gone.</summary>
+    public static long BytesOfModel(string key) =>
+        key.StartsWith(Model, StringComparison.Ordinal) && new FileInfo(key[Model.Length..]) is { Exists: true } file ? file.Length : 0;
 
     /// <summary>The one with this key; null when there is none.</summary>
     public RecogniserChoice? Find(string? key) => All.FirstOrDefault(r => r.Key == key);

@@ -1,5 +1,6 @@
 using System.Globalization;
 using EmberLane.Application.Gathering;
+using EmberLane.Application.Hands;
 using EmberLane.Application.Rooms;
 using EmberLane.Core.Import;
 using EmberLane.Core.Speech;
@@ -22,7 +23,8 @@ internal sealed class TranscribeWork(
     Recognisers recognisers,
     Terms terms,
     Desk desk,
-    Upkeep upkeep
+    Upkeep upkeep,
+    IHands hands
 ) : IWork
 {
     private static readonly PerMille Certain = PerMille.All;
@@ -75,7 +77,7 @@ internal sealed class TranscribeWork(
             var terms = Terms(sitting);
             var heard = await RecogniseAsync(
                 job,
-                new Transcription(choice.Recogniser, language, terms),
+                new Transcription(new HandedRecogniser(choice, hands), language, terms),
                 sitting,
                 whole,
                 sound,

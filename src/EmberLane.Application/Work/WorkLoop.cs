@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using EmberLane.Application.Hands;
 using EmberLane.Store;
 using Microsoft.Extensions.Hosting;
 using Microsoft.Extensions.Logging;
@@ -10,7 +11,7 @@ namespace EmberLane.Application.Work;
 /// measuring pictures; copies of stories; and everything else, which people wait for. Whatever a job or the database throws, a lane says so
 /// and goes on.
 /// </summary>
-public sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, News news, DiskReserve disk, ILogger<WorkLoop> log)
+public sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, News news, DiskReserve disk, IHands hands, ILogger<WorkLoop> log)
     : BackgroundService
 {
     private static readonly TimeSpan Pause = TimeSpan.FromSeconds(2),
@@ -20,7 +21,7 @@ public sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, News n
     private readonly ConcurrentDictionary<string, string> troubles = new();
 
     /// <summary>What keeps work from going on just now, a sentence for a person; null when nothing does.</summary>
-    public string? Trouble => troubles.Values.FirstOrDefault();
+    public string? Trouble => troubles.Values.FirstOrDefault() ?? hands.Trouble;
 
     /// <summary>Ends work that waits or runs; what it made so far is kept for another try.</summary>
     public void Cancel(long jobId)
@@ -38,12 +39,17 @@ public sealed partial class WorkLoop(Jobs jobs, IEnumerable<IWork> works, News n
     {
         await Task.Yield();
         await StubbornlyAsync("start", jobs.TakeUpAgain, stoppingToken);
-        string[][] lanes =
+        // Those whose work is done elsewhere have several in hand, so that the end of one does not leave workers idle.
+        string[][] handed =
         [
             [WorkKinds.Transcribe],
-            [WorkKinds.Alike, WorkKinds.Talk],
             [WorkKinds.Pictures, WorkKinds.Shown],
             [WorkKinds.Look, WorkKinds.Tag],
+        ];
+        string[][] lanes =
+        [
+            .. Enumerable.Repeat(handed, hands.Lanes).SelectMany(l => l),
+            [WorkKinds.Alike, WorkKinds.Talk],
             [WorkKinds.Copy],
         ];
         var rest = works.Select(w => w.Kind).Except(lanes.SelectMany(l => l));

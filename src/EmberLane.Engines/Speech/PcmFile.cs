@@ -65,6 +65,10 @@ public static class PcmFile
             : throw new InvalidDataException($"{Path.GetFileName(path)} is not a 16 kHz WAV of one channel.");
     }
 
+    /// <summary>How long a WAV file as <see cref="WriteWavAsync"/> writes it lasts.</summary>
+    public static MediaTime LengthOfWav(string path) =>
+        MediaTime.FromSamples(Math.Max(0, new FileInfo(path).Length - WaveHead.Bytes) / sizeof(short), SilenceSegmenter.SampleRate);
+
     /// <summary>Writes samples as raw sound.</summary>
     public static async Task WriteAsync(string path, ReadOnlyMemory<short> samples, CancellationToken cancel) =>
         await File.WriteAllBytesAsync(path, MemoryMarshal.AsBytes(samples.Span).ToArray(), cancel);

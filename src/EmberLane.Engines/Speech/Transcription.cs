@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using EmberLane.Core.Speech;
 
 namespace EmberLane.Engines.Speech;
@@ -8,12 +9,16 @@ public sealed record DonePiece(StepRange Piece, WordList Heard);
 /// <summary>Recognises a whole sound: cut at quiet places, pieces on all cores, words put back on one clock.</summary>
 public sealed class Transcription(IRecogniser recogniser, string language = "en", IReadOnlyList<string>? terms = null)
 {
+    /// <summary>So many pieces fail before the rest is given up: then it is not the pieces.</summary>
+    private const int MostFailed = 3;
+
     private const int StepSamples = SilenceSegmenter.SampleRate / Step.PerSecond;
 
     /// <summary>
     /// Recognises the 16 kHz raw sound in <paramref name="pcmPath"/>. Pieces in <paramref name="done"/> from an earlier, interrupted run
     /// are not made again; each is handed to <paramref name="onPiece"/> as it comes. The language is the one of most words. Throws
-    /// <see cref="ToolException"/> when the recogniser fails.
+    /// <see cref="ToolException"/> when the recogniser fails: where it fails for a piece, the others are recognised before, unless it fails
+    /// for several.
     /// </summary>
     public async Task<WordList> RunAsync(
         string pcmPath,
@@ -26,6 +31,7 @@ public sealed class Transcription(IRecogniser recogniser, string language = "en"
         var pieces = Plan(pcmPath);
         var results = new WordList[pieces.Count];
         using var gate = new SemaphoreSlim(1, 1);
+        var failed = new ConcurrentQueue<ToolException>();
         // Longest first, so that no core is left with a long piece at the end.
         var order = Enumerable.Range(0, pieces.Count).OrderByDescending(i => pieces[i].Count);
         await Parallel.ForEachAsync(
@@ -33,7 +39,15 @@ public sealed class Transcription(IRecogniser recogniser, string language = "en"
             new ParallelOptions { MaxDegreeOfParallelism = recogniser.Pieces?.AtOnce ?? 1, CancellationToken = cancel },
             async (i, stop) =>
             {
-                results[i] = done.TryGetValue(pieces[i], out var kept) ? kept : await PieceAsync(pcmPath, pieces[i], title, stop);
+                try
+                {
+                    results[i] = done.TryGetValue(pieces[i], out var kept) ? kept : await PieceAsync(pcmPath, pieces[i], title, stop);
+                }
+                catch (ToolException reason) when (failed.Count + 1 < MostFailed)
+                {
+                    failed.Enqueue(reason);
+                    return;
+                }
                 await gate.WaitAsync(stop);
                 try
                 {
@@ -45,6 +59,13 @@ public sealed class Transcription(IRecogniser recogniser, string language = "en"
                 }
             }
         );
+        if (failed.TryPeek(out var first))
+        {
+            throw new ToolException(
+                $"{failed.Count} of {pieces.Count} pieces could not be recognised; the others are kept for another try. {first.Message}",
+                first
+            );
+        }
         var spoken = results.GroupBy(r => r.Language).MaxBy(g => g.Sum(r => r.Words.Count))?.Key ?? language;
         return new WordList(spoken, [.. results.SelectMany(r => r.Words)]);
     }

@@ -16,6 +16,7 @@ internal static class CommandLine
         {
             new HelpOption(),
             ServeCommand.Make(),
+            WorkCommand.Make(output),
             AddCommand.Make(output),
             TranscribeCommand.Make(output),
             SyncCommand.Make(output),

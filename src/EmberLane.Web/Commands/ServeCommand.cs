@@ -3,6 +3,7 @@ using System.CommandLine.Parsing;
 using System.Globalization;
 using System.Net;
 using EmberLane.Application.Demo;
+using EmberLane.Queue;
 using EmberLane.Web.Access;
 
 namespace EmberLane.Web.Commands;
@@ -64,6 +65,7 @@ internal static class ServeCommand
             Description = "A picture tagger of your own: it gets the path of a JPEG file and answers with tags as JSON.",
             HelpName = "PROGRAM",
         };
+        var queue = new QueueOptions();
         var demo = new Option<string?>("--demo") { Hidden = true };
         var script = new Option<string?>("--script") { Hidden = true };
         var command = new Command("serve", "The server. Open the address that it tells in a browser.")
@@ -83,6 +85,7 @@ internal static class ServeCommand
             demo,
             script,
         };
+        queue.AddTo(command);
         command.SetAction(
             (asked, cancel) =>
                 RunAsync(
@@ -103,6 +106,7 @@ internal static class ServeCommand
                         Demo = asked.GetValue(demo) is { } folder ? Path.GetFullPath(folder) : null,
                         ScriptFolder = asked.GetValue(script) is { } truth ? Path.GetFullPath(truth) : "",
                     },
+                    queue.Read(asked),
                     cancel
                 )
         );
@@ -155,13 +159,13 @@ internal static class ServeCommand
         return null;
     }
 
-    private static async Task<int> RunAsync(Options options, CancellationToken cancel)
+    private static async Task<int> RunAsync(Options options, QueueWish? queue, CancellationToken cancel)
     {
         if (Reach.WhyNot(options) is { } refused)
         {
             throw new ArgumentException(refused);
         }
-        var app = Server.Build(options);
+        var app = Server.Build(options, queue is null ? null : services => services.AddQueue(queue));
         if (options.Demo is { } demo)
         {
             await app.Services.GetRequiredService<DemoProduction>().PrepareAsync(demo, Console.Out, cancel);

@@ -1,3 +1,4 @@
+using EmberLane.Application.Hands;
 using EmberLane.Application.Work;
 using EmberLane.Core.People;
 using EmberLane.Store;
@@ -23,6 +24,12 @@ public sealed class IndexModel : LiveRoom
     }
 
     public override string Room => "Work";
+
+    /// <summary>Whether heavy work is done by workers; then they are shown.</summary>
+    public bool HasWorkers => services.GetRequiredService<IHands>().AtOnce is not null;
+
+    /// <summary>The workers that were heard of, by name.</summary>
+    public IReadOnlyList<WorkerLine> Workers => [.. services.GetRequiredService<IHands>().Workers.Select(w => new WorkerLine(w))];
 
     /// <summary>What keeps work from going on just now; null when nothing does.</summary>
     public string? Trouble => services.GetRequiredService<WorkLoop>().Trouble;
