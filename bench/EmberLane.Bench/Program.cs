@@ -122,6 +122,9 @@ foreach (var name in names)
         case "crash":
             await Drills.CrashAsync();
             break;
+        case "workers":
+            await WorkersBench.RunAsync(args[0]);
+            break;
         case "people":
             await PeopleBench.RunAsync();
             break;
@@ -141,7 +144,7 @@ foreach (var name in names)
             await Console.Error.WriteLineAsync(
                 $"There is no bench called {name}. Known are gather, speech, voices, real-voices, real-tuning, real-words, learn-voices, "
                     + "pauses, tidy, retakes, script, hour, odd, scorers, long-voices, typed, sync, direct, lengths, unrelated, loose, "
-                    + "hundred, thousand, crash, people, "
+                    + "hundred, thousand, crash, people, workers, "
                     + "hostile, fuzz, time, read, find, names, pictures, seams, story, parts, fillers and shots."
             );
             return 2;

@@ -6,8 +6,8 @@ namespace EmberLane.Queue;
 /// <summary>An errand that a worker has in hand: as it came (again, where the queue gave it out anew), and how far it is.</summary>
 internal sealed class ErrandInHand(ErrandMessage message, INatsJSMsg<byte[]> came, CancellationTokenSource end)
 {
-    private readonly long begun = Stopwatch.GetTimestamp();
     private long at,
+        begun,
         moved = Stopwatch.GetTimestamp();
 
     public ErrandMessage Message => message;
@@ -27,6 +27,13 @@ internal sealed class ErrandInHand(ErrandMessage message, INatsJSMsg<byte[]> cam
     public long At => Interlocked.Read(ref at);
 
     public TimeSpan Lasted => Stopwatch.GetElapsedTime(begun);
+
+    /// <summary>It is worked on from now on: before, it waited for its turn.</summary>
+    public void Begin()
+    {
+        begun = Stopwatch.GetTimestamp();
+        Interlocked.Exchange(ref moved, begun);
+    }
 
     public static string NameOf(ErrandMessage message) => $"{message.Server}/{message.Id}";
 

@@ -37,6 +37,7 @@ public sealed partial class QueuedHands(QueueWish wish, Settings settings, News 
     private readonly ConcurrentDictionary<string, OutErrand> awaited = new();
     private readonly ConcurrentDictionary<string, AnswerMessage> early = new();
     private readonly ConcurrentDictionary<string, bool> ended = new();
+    private readonly SemaphoreSlim encoding = new(Environment.ProcessorCount);
     private readonly Roster roster = new(wish.Times);
     private readonly TaskCompletionSource opened = new(TaskCreationOptions.RunContinuationsAsynchronously);
     private QueueLine line = null!;
@@ -93,6 +94,14 @@ public sealed partial class QueuedHands(QueueWish wish, Settings settings, News 
                 await line.ForgetAsync(QueueNames.Sound(server, own.Id));
             }
         }
+    }
+
+    /// <inheritdoc/>
+    public override void Dispose()
+    {
+        encoding.Dispose();
+        base.Dispose();
+        GC.SuppressFinalize(this);
     }
 
     /// <inheritdoc/>
@@ -272,7 +281,16 @@ public sealed partial class QueuedHands(QueueWish wish, Settings settings, News 
         var flac = sound + ".flac";
         try
         {
-            FlacFile.Encode(sound, flac);
+            // As many as there are cores: so the first is in the queue soon, however many are asked for at once.
+            await encoding.WaitAsync(cancel);
+            try
+            {
+                FlacFile.Encode(sound, flac);
+            }
+            finally
+            {
+                encoding.Release();
+            }
             await kept.UntilDoneAsync(
                 async () =>
                 {

@@ -24,7 +24,8 @@ public sealed record WorkerWish(QueueWish Queue, IReadOnlyList<string> Kinds, in
 /// </summary>
 public sealed class Worker : IAsyncDisposable
 {
-    private const int BeatsInSilence = 3;
+    private const int BeatsInSilence = 3,
+        Plenty = 16;
 
     /// <summary>An errand may stand still for so many times the length of its media, beside what any may.</summary>
     private const int StillTimes = 30;
@@ -41,9 +42,14 @@ public sealed class Worker : IAsyncDisposable
     private readonly WorkerWish wish;
     private readonly ErrandDesk desk;
     private readonly Action<string> tell;
-    private readonly SemaphoreSlim places;
+    private readonly SemaphoreSlim places,
+        ahead,
+        working;
     private readonly QueueLine line;
     private readonly KeptLine kept;
+
+    // Whether so many pieces of sound wait that one is fetched while another is worked on; the last ones are left to who is idle.
+    private bool isPlenty;
     private long doneUnits,
         doneTicks;
 
@@ -54,7 +60,9 @@ public sealed class Worker : IAsyncDisposable
     public Worker(WorkerWish wish, ErrandDesk desk, Action<string> tell)
     {
         (this.wish, this.desk, this.tell) = (wish, desk, tell);
-        places = new SemaphoreSlim(wish.AtOnce, wish.AtOnce);
+        places = new SemaphoreSlim(wish.AtOnce);
+        ahead = new SemaphoreSlim(wish.AtOnce);
+        working = new SemaphoreSlim(wish.AtOnce);
         line = new QueueLine(wish.Queue, wish.Name, isServer: false);
         kept = new KeptLine(line, Times.Again, (said, _) => tell($"{said} It is tried again every {Times.Again.TotalSeconds:0} seconds."));
     }
@@ -95,6 +103,8 @@ public sealed class Worker : IAsyncDisposable
     {
         await line.DisposeAsync();
         places.Dispose();
+        ahead.Dispose();
+        working.Dispose();
     }
 
     // Takes work while the line is there; what is in hand goes on until the worker stops.
@@ -108,7 +118,9 @@ public sealed class Worker : IAsyncDisposable
         silence = consumers[0].Info.Config.AckWait;
         while (true)
         {
-            await places.WaitAsync(quit);
+            // Ahead of a piece of sound only: behind a copy it would wait for an hour.
+            var held = isPlenty && inHand.Values.All(e => e.Message.Kind == ErrandKinds.Speech) ? ahead : places;
+            await held.WaitAsync(quit);
             INatsJSMsg<byte[]> came;
             try
             {
@@ -116,16 +128,19 @@ public sealed class Worker : IAsyncDisposable
             }
             catch
             {
-                places.Release();
+                held.Release();
                 throw;
             }
+            isPlenty =
+                came.Subject.StartsWith(QueueNames.WorkOf(ErrandKinds.Speech)[..^1], StringComparison.Ordinal)
+                && came.Metadata?.NumPending >= Plenty;
             var task = DoAsync(came, stop);
             doing[task] = true;
             _ = task.ContinueWith(
                 t =>
                 {
                     doing.TryRemove(t, out _);
-                    places.Release();
+                    held.Release();
                 },
                 CancellationToken.None,
                 TaskContinuationOptions.ExecuteSynchronously,
@@ -234,7 +249,17 @@ public sealed class Worker : IAsyncDisposable
         try
         {
             var errand = await ErrandAsync(message, folder, cancel);
-            var text = await desk.DoAsync(errand, (at, _) => own.Move(at), cancel);
+            string text;
+            await working.WaitAsync(cancel);
+            try
+            {
+                own.Begin();
+                text = await desk.DoAsync(errand, (at, _) => own.Move(at), cancel);
+            }
+            finally
+            {
+                working.Release();
+            }
             var made = errand.Output is { } output ? await PutAsync(message, output, cancel) : null;
             Interlocked.Add(ref doneUnits, message.Length);
             Interlocked.Add(ref doneTicks, own.Lasted.Ticks);

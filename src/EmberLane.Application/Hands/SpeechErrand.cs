@@ -46,8 +46,7 @@ public static class SpeechErrand
     internal static async Task<string> DoAsync(Errand errand, Func<SpeechAsked, IRecogniser?> recogniser, CancellationToken cancel)
     {
         var asked = Asked.Read<SpeechAsked>(errand);
-        var found =
-            recogniser(asked) ?? throw new ErrandElsewhereException($"“{Path.GetFileName(asked.Recogniser)}” is not here.");
+        var found = recogniser(asked) ?? throw new ErrandElsewhereException($"“{Path.GetFileName(asked.Recogniser)}” is not here.");
         if (found.WhyNot(asked.Language) is { } reason)
         {
             throw new ErrandElsewhereException(reason);
