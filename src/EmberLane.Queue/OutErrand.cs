@@ -9,7 +9,7 @@ internal sealed class OutErrand(Errand errand, string id, ErrandProgress progres
 {
     private readonly Channel<AnswerMessage> answers = Channel.CreateUnbounded<AnswerMessage>();
     private readonly TaskCompletionSource ended = new(TaskCreationOptions.RunContinuationsAsynchronously);
-    private readonly List<string> gone = [];
+    private readonly HashSet<string> begun = [];
     private long heard = Stopwatch.GetTimestamp();
 
     public Errand Errand => errand;
@@ -28,11 +28,11 @@ internal sealed class OutErrand(Errand errand, string id, ErrandProgress progres
     /// <summary>Whether its sound lies in the store.</summary>
     public bool SoundIsThere { get; set; }
 
+    /// <summary>How often in a row it seemed to be what ended its workers.</summary>
+    public int Deadly { get; set; }
+
     /// <summary>Who began it last.</summary>
     public string? Worker { get; private set; }
-
-    /// <summary>Workers that began it and were not heard of again.</summary>
-    public IReadOnlyList<string> Gone => gone;
 
     public TimeSpan Silent => Stopwatch.GetElapsedTime(Interlocked.Read(ref heard));
 
@@ -42,19 +42,38 @@ internal sealed class OutErrand(Errand errand, string id, ErrandProgress progres
 
     public ValueTask<AnswerMessage> NextAsync(CancellationToken cancel) => answers.Reader.ReadAsync(cancel);
 
-    /// <summary>A worker has begun it; <paramref name="isAlive"/> says of the one before whether it still has it in hand.</summary>
-    public void Begun(string worker, Func<string, bool> isAlive)
+    /// <summary>A worker has begun it.</summary>
+    public void Begun(string worker)
     {
-        if (Worker is { } before && before != worker && !isAlive(before) && !gone.Contains(before) && !Not.ContainsKey(before))
+        lock (begun)
         {
-            gone.Add(before);
+            begun.Add(worker);
         }
         Worker = worker;
         Touch();
     }
 
     /// <summary>The worker has answered: it is not missing.</summary>
-    public void GivenBack(string worker) => Worker = Worker == worker ? null : Worker;
+    public void GivenBack(string worker)
+    {
+        lock (begun)
+        {
+            begun.Remove(worker);
+        }
+        Worker = Worker == worker ? null : Worker;
+    }
+
+    /// <summary>
+    /// Workers that began it before the one who has it now, never answered, and are not there any more, as <paramref name="isThere"/> says
+    /// now: one that only lost its line for a while is none of them.
+    /// </summary>
+    public IReadOnlyList<string> Gone(Func<string, bool> isThere)
+    {
+        lock (begun)
+        {
+            return [.. begun.Where(w => w != Worker && !isThere(w)).Order(StringComparer.Ordinal)];
+        }
+    }
 
     public void At(long units)
     {

@@ -33,6 +33,9 @@ internal enum Ended
 
     /// <summary>Its sound was not in the store.</summary>
     Lost,
+
+    /// <summary>Never said by a worker: too many of them began it and are gone.</summary>
+    Deadly,
 }
 
 /// <summary>What a worker answers: the answer or the reason, and the name in the store of what it made.</summary>

@@ -21,7 +21,7 @@ public sealed partial class QueuedHands
         );
         await foreach (var message in consumer.ConsumeAsync<byte[]>(cancellationToken: stop))
         {
-            if (QueueMessages.Read<AnswerMessage>(message.Data) is { } answer)
+            if (QueueMessages.Read<AnswerMessage>(message.Data) is { Ended: not Ended.Deadly } answer)
             {
                 if (awaited.TryGetValue(answer.Id, out var own))
                 {
@@ -65,17 +65,24 @@ public sealed partial class QueuedHands
         {
             if (said.Begun)
             {
-                own.Begun(said.Worker, w => roster.Does(w, Doing(own.Id)));
-                if (own.Failed.Count + own.Gone.Count >= Tries)
-                {
-                    own.Answered(new AnswerMessage(own.Id, said.Worker, Ended.Lost, "", null));
-                }
+                own.Begun(said.Worker);
             }
             own.At(said.At);
         }
         else if (ended.ContainsKey(said.Id))
         {
             _ = CancelAsync(said.Id).AsTask();
+        }
+    }
+
+    // So many workers began it and are not there any more that it is given to no further one. Not at the first look: after the queue was
+    // away, all of them seem to be gone until they have said that they are there.
+    private void EndIfDeadly(OutErrand own)
+    {
+        own.Deadly = own.Failed.Count + own.Gone(roster.IsThere).Count >= Tries ? own.Deadly + 1 : 0;
+        if (own.Deadly * wish.Times.Beat > wish.Times.Gone)
+        {
+            own.Answered(new AnswerMessage(own.Id, "", Ended.Deadly, "", null));
         }
     }
 
@@ -98,6 +105,10 @@ public sealed partial class QueuedHands
             foreach (var id in ended.Keys.Where(id => roster.InHand.Contains(Doing(id))))
             {
                 await CancelAsync(id);
+            }
+            foreach (var own in awaited.Values)
+            {
+                EndIfDeadly(own);
             }
             foreach (var own in awaited.Values.Where(o => o.Silent > wish.Times.Unheard))
             {

@@ -174,23 +174,25 @@ public sealed partial class QueuedHands(QueueWish wish, Settings settings, News 
                 case Ended.Elsewhere:
                     own.Elsewhere(answer.Worker, answer.Text);
                     break;
+                case Ended.Deadly:
+                    break;
                 default:
                     own.SoundIsThere = false;
                     lost++;
                     break;
             }
-            if (own.Failed.Count + own.Gone.Count >= Tries || lost > MostLost)
+            if (own.Failed.Count >= Tries || answer.Ended == Ended.Deadly || lost > MostLost)
             {
-                throw new ToolException(WhyFailed(own, lost));
+                throw new ToolException(WhyFailed(own, own.Gone(roster.IsThere), lost));
             }
             await GiveAsync(own, cancel);
         }
     }
 
-    private static string WhyFailed(OutErrand own, int lost) =>
-        own.Failed.Count > 0 ? $"It was tried {own.Failed.Count + own.Gone.Count} times. {string.Join(" ", own.Failed.Distinct())}"
-        : own.Gone.Count > 0
-            ? $"It was begun {own.Gone.Count} times, by {string.Join(", ", own.Gone)}, and none of them was heard of again. Look at what "
+    private static string WhyFailed(OutErrand own, IReadOnlyList<string> gone, int lost) =>
+        own.Failed.Count > 0 ? $"It was tried {own.Failed.Count + gone.Count} times. {string.Join(" ", own.Failed.Distinct())}"
+        : gone.Count > 0
+            ? $"It was begun {gone.Count} times, by {string.Join(", ", gone)}, and none of them was heard of again. Look at what "
                 + "it works on, then try again or leave it."
         : $"It was lost in the queue {lost} times. Look at the store of the queue, then try again.";
 

@@ -23,9 +23,8 @@ internal sealed class Roster(QueueTimes times)
         }
     }
 
-    /// <summary>Whether it was heard of lately with this in hand; <paramref name="doing"/> is server and errand.</summary>
-    public bool Does(string worker, string doing) =>
-        heard.TryGetValue(worker, out var last) && Stopwatch.GetElapsedTime(last.At) < times.Gone && last.Said.Doing.Contains(doing);
+    /// <summary>Whether a worker was heard of lately.</summary>
+    public bool IsThere(string worker) => heard.TryGetValue(worker, out var last) && Stopwatch.GetElapsedTime(last.At) < times.Gone;
 
     /// <summary>Whether somebody is there who takes work of this kind.</summary>
     public bool HasFor(string kind, IEnumerable<string> not) =>

@@ -206,6 +206,8 @@ public sealed class Worker : IAsyncDisposable
         try
         {
             var answer = await AnswerAsync(own, end.Token);
+            // Before its server hears of it: what that gives again then is another try, and not this one.
+            inHand.TryRemove(own.Name, out _);
             if (answer is null)
             {
                 await QuietlyAsync(() =>
@@ -236,7 +238,7 @@ public sealed class Worker : IAsyncDisposable
         }
         finally
         {
-            inHand.TryRemove(own.Name, out _);
+            inHand.TryRemove(KeyValuePair.Create(own.Name, own));
         }
     }
 

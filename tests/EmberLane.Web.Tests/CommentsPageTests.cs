@@ -84,15 +84,22 @@ public sealed class CommentsPageTests(DemoServer demo) : IClassFixture<DemoServe
         Assert.Equal("@Ada", Browser.Text(talk + " .talk-name"));
         Assert.Contains(Comments.After(1, 0, "Ada", 9), s => s is { MentionsThem: true, Comment.Who: "producer" });
         Assert.Single(Browser.All(talk + " .talk-said button"));
+        Still();
         Browser.Click(talk + " .talk-said button");
         Browser.UntilText(talk, "producer took this away");
+        Still();
         Browser.Click(talk + " .talk-said button");
         Browser.UntilText(talk, "The second");
+        Still();
         Browser.Click(talk + " [hx-post*=Settle]");
         Browser.UntilText(talk, "Settled by producer");
         demo.Open("/productions/1/comments?which=Settled");
         Browser.UntilText("#threads", "Which of the two?");
     }
+
+    // What was swapped in is taken up a moment later: a click before that goes nowhere.
+    private void Still() =>
+        Browser.Until(() => Browser.All(".htmx-request, .htmx-settling, .htmx-added").Count == 0, "the page to be still");
 
     [Fact]
     public void Who_else_is_here_and_what_they_said_meanwhile_is_told_at_once()

@@ -127,19 +127,20 @@ public sealed class ErrandTests : IDisposable
     }
 
     [Fact]
-    public void A_worker_that_began_and_is_not_heard_of_is_counted_once_and_one_that_still_works_is_not()
+    public void Workers_that_began_and_are_not_there_any_more_are_counted_once_and_those_that_are_or_that_answered_are_not()
     {
         var own = new OutErrand(new Errand("speech", "a", "{}", Minute), "id", (_, _) => { });
-        own.Begun("one", _ => false);
-        own.Begun("one", _ => false);
-        Assert.Empty(own.Gone);
-        own.Begun("two", _ => false);
-        own.Begun("two", _ => false);
-        Assert.Equal(["one"], own.Gone);
-        own.Begun("three", w => w == "two");
-        Assert.Equal(["one"], own.Gone);
-        own.GivenBack("three");
-        own.Begun("four", _ => false);
-        Assert.Equal(["one"], own.Gone);
+        own.Begun("one");
+        own.Begun("one");
+        Assert.Empty(own.Gone(_ => false));
+        own.Begun("two");
+        own.Begun("two");
+        Assert.Equal(["one"], own.Gone(_ => false));
+        Assert.Empty(own.Gone(w => w == "one"));
+        own.Begun("three");
+        Assert.Equal(["one"], own.Gone(w => w == "two"));
+        own.GivenBack("two");
+        own.Begun("four");
+        Assert.Equal(["one", "three"], own.Gone(_ => false));
     }
 }
